@@ -1,0 +1,92 @@
+"""The bench's made-up bars as studies, through the product's own door: typed label, pasted statement, typed weighings."""
+
+import json
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from fern_match.core.food import standard_pantry
+from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+
+BENCH = Path(__file__).parent / "data" / "bench_bars.json"
+# The bench's plain family names, as a user would pick them from our list.
+FAMILY = {
+    "dark-chocolate-coat": "dark-coat",
+    "milk-chocolate-coat": "milk-coat",
+    "white-chocolate-coat": "white-coat",
+    "compound-coat": "compound-milk-coat",
+    "soft-caramel": "soft-caramel",
+    "nougat": "nougat-egg-white",
+    "short-base": "short-base",
+    "crumb-base": "crumb-base",
+    "wafer": "wafer-sheet",
+    "coconut-filling": "coconut-filling",
+    "ganache": "ganache-dark",
+    "whole-nuts": "whole-nuts",
+    "nut-paste": "nut-paste-praline",
+    "peanut-filling": "peanut-filling",
+    "crisp-in-chocolate": "crisp-in-chocolate",
+    "marshmallow": "marshmallow",
+    "jelly": "fruit-jelly",
+    "fruit-filling": "liquid-fruit-centre",
+    "fondant": "plain-fondant",
+    "brittle": "brittle",
+}
+_ROWS = {
+    "calories": RowId.ENERGY_KCAL,
+    "total_fat": RowId.FAT,
+    "saturated_fat": RowId.SATURATES,
+    "total_carbohydrate": RowId.CARBOHYDRATE,
+    "dietary_fibre": RowId.FIBRE,
+    "total_sugars": RowId.SUGARS,
+    "sugar_alcohol": RowId.POLYOLS,
+}
+
+
+def bench_bars() -> list[dict[str, Any]]:
+    """All bars of the bench."""
+    return list(json.loads(BENCH.read_text())["bars"])
+
+
+def weighed_layers(bar: dict[str, Any], weighed: str) -> list[str]:
+    """The ids of the layers weighed: none, two (the first and the last but inclusions), or all."""
+    layers = [layer["id"] for layer in bar["layers"]]
+    if weighed == "none":
+        return []
+    return layers if weighed == "all" else [layers[0], layers[-1]]
+
+
+def study_of(bar: dict[str, Any], weighed: str) -> Study:
+    """A bar as its owner would type it; variants that the statement clearly asks for are accepted, as one click does."""
+    region = Region(bar["region"])
+    label = bar["label"]
+    rows = {}
+    for row in label["rows"]:
+        row_id = _ROWS.get(row["row"], row["row"])
+        if row_id in set(RowId):
+            rows[RowId(row_id)] = f"{row['qualifier']}{row['text'].split()[-1].strip('kcalgmJ<') if False else row['value']}"
+    layer_readings = {entry["layer"]: (str(entry["g"]),) for entry in bar["measurements"]["layer_weighings"]}
+    weighings = {key: layer_readings[key] for key in weighed_layers(bar, weighed) if key in layer_readings}
+    weighings[PIECE] = tuple(str(grams) for grams in bar["measurements"]["piece_weighings_g"])
+    study = Study(
+        name=bar["id"],
+        region=region,
+        label=LabelText(
+            net_weight=str(label["net_weight_g"]),
+            pieces_per_pack=str(label["pieces_per_pack"]),
+            serving=str(label["serving"]["g"]) if label["serving"] else "",
+            basis=Basis.SERVING if label["basis"] == "serving" else Basis.PER_100_G,
+            rows=rows,
+        ),
+        statement=label["statement"],
+        layers=tuple(
+            Layer(id=la["id"], name=la["family"], family=FAMILY[la["family"]], place=Place(la["place"]), host=la["host"])
+            for la in bar["layers"]
+        ),
+        weighings=weighings,
+    )
+    better = StudyReading(study, standard_pantry()).better_families
+    layers = tuple(replace(la, family=better[la.id].id) if la.id in better else la for la in study.layers)
+    return replace(study, layers=layers)

@@ -1,0 +1,259 @@
+"""One study as an estimation problem: parts, unknowns, tree and evidence, in arrays."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from fern_match.core.estimate.recipe_tree import Floats, Node, RecipeTree, TreePlan, peak_logit
+from fern_match.core.families import Family, Role
+from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Layer
+from fern_match.core.study.whereabouts import Slot, Whereabouts
+
+WATER = "water"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """One ingredient in one layer: what the particles hold an amount of."""
+
+    layer: int
+    ingredient_id: str
+    role: str
+    item: str | None  # the statement's key; None where the family implies it
+    maybe: bool
+
+
+@dataclass(slots=True)
+class Problem:
+    """All that the sampler needs to know about one study."""
+
+    reading: StudyReading
+    layers: tuple[tuple[Layer, Family], ...]
+    parts: tuple[Part, ...]
+    tree: RecipeTree
+    unknowns: int
+    share_at: int  # first unknown of the layer shares
+    mass_at: int  # the mean piece's mass
+    lost_at: tuple[int, ...]  # per layer, the unknown of its water lost; -1 where nothing is heated
+    knife_at: int  # share left on the knife; -1 where nothing sticky was weighed
+    mass_centre_g: float
+    usual_log_share: Floats  # [layers]
+    lost_most: Floats  # [layers], g per g as added
+    lost_centre: Floats
+    moisture: Floats  # [layers, 2], window of the finished layer [g/g]
+    water: Floats  # [parts], water of the ingredient [g/g]
+    in_layer: Floats  # [parts, layers], 1 where the part is in the layer
+    required: tuple[tuple[int, ...], ...]  # sets of parts of which at least one is present
+    assumed: tuple[str, ...] = ()  # sentences on what was taken for granted
+
+    @property
+    def pantry(self) -> Pantry:
+        """Where compositions come from."""
+        return self.reading.pantry
+
+
+@dataclass(slots=True)
+class _Draft:
+    """Parts and nodes as they are laid out."""
+
+    plan: TreePlan
+    unknowns: int
+    parts: list[Part] = field(default_factory=list)
+    required: list[tuple[int, ...]] = field(default_factory=list)
+    shared: dict[tuple[str, str, str], int] = field(default_factory=dict)  # one bracket in two layers has one recipe
+
+    def unknown(self, key: tuple[str, str, str] | None = None) -> int:
+        """A fresh unknown, or the one already given to this key."""
+        if key is not None and key in self.shared:
+            return self.shared[key]
+        self.unknowns += 1
+        if key is not None:
+            self.shared[key] = self.unknowns - 1
+        return self.unknowns - 1
+
+
+@dataclass(frozen=True, slots=True)
+class _Entry:
+    """A part on its way into the tree."""
+
+    ingredient_id: str
+    item: str | None
+    maybe: bool
+    slot: Slot
+
+
+def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
+    """The problem of a study with at least one layer.
+
+    Args:
+        reading: The study as read; its build must not be empty.
+        mass_centre_g: Where the mean piece's mass is looked for [g].
+    """
+    layers = reading.build
+    count = len(layers)
+    draft = _Draft(TreePlan(), count + 1)
+    assumed: list[str] = []
+    for index, (layer, family) in enumerate(layers):
+        entries = _entries(reading, layer, family)
+        entries += _implied(reading, layer, family, entries, assumed)
+        _lay_out(draft, index, family, entries)
+    lost_at = tuple(draft.unknown() if family.heated and family.water_lost_most > 0 else -1 for _, family in layers)
+    knife_at = draft.unknown() if _sticky_weighed(reading) else -1
+    draft.required += _items_present(draft.parts)
+    in_layer = np.zeros((len(draft.parts), count))
+    in_layer[np.arange(len(draft.parts)), [part.layer for part in draft.parts]] = 1.0
+    families = [family for _, family in layers]
+    return Problem(
+        reading=reading,
+        layers=layers,
+        parts=tuple(draft.parts),
+        tree=RecipeTree(draft.plan, draft.unknowns),
+        unknowns=draft.unknowns,
+        share_at=0,
+        mass_at=count,
+        lost_at=lost_at,
+        knife_at=knife_at,
+        mass_centre_g=mass_centre_g,
+        usual_log_share=np.log([family.traits.usual_weight for family in families]),
+        lost_most=np.array([family.water_lost_most for family in families]),
+        lost_centre=np.array([peak_logit(0, family.water_lost_typical, family.water_lost_most) for family in families]),
+        moisture=np.array([(family.moisture_low, family.moisture_high) for family in families]),
+        water=np.array([reading.pantry[part.ingredient_id].amount(Nutrient.WATER) / 100 for part in draft.parts]),
+        in_layer=in_layer,
+        required=tuple(draft.required),
+        assumed=tuple(assumed),
+    )
+
+
+def _entries(reading: StudyReading, layer: Layer, family: Family) -> list[_Entry]:
+    entries = []
+    heated = family.heated
+    for placing in reading.placing.placings:
+        if placing.layer_id != layer.id or placing.where is Whereabouts.NO or placing.slot is None:
+            continue
+        ingredient_id = reading.ingredient_of[placing.item]
+        maybe = placing.where is Whereabouts.MAYBE and not (ingredient_id == WATER and heated)
+        entries.append(_Entry(ingredient_id, placing.item, maybe, placing.slot))
+    return entries
+
+
+def _implied(
+    reading: StudyReading, layer: Layer, family: Family, entries: Sequence[_Entry], assumed: list[str]
+) -> list[_Entry]:
+    """Water that boils off unlisted, and the usual ingredient of a required role that no name serves."""
+    opened = reading.placing.opened.get(layer.id)
+    nothing_named = not entries
+    implied = []
+    for role in family.roles:
+        served = any(entry.slot.role is role or entry.slot.within is role for entry in entries)
+        if served:
+            continue
+        if role.name == WATER:
+            usual = family.heated and (nothing_named is False or role.typical > 0)
+            if usual:
+                implied.append(_Entry(role.default_id, None, False, Slot(layer_id=layer.id, role=role)))
+        elif not role.optional or (nothing_named and role.typical > 0):
+            implied.append(_Entry(role.default_id, None, False, Slot(layer_id=layer.id, role=role)))
+            if reading.ingredient_of and not role.optional:
+                food = reading.pantry[role.default_id].name.lower()
+                assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
+    if opened is not None:
+        implied += _implied_in_chocolate(reading, layer, opened, entries, assumed)
+    return implied
+
+
+def _implied_in_chocolate(
+    reading: StudyReading, layer: Layer, opened: Family, entries: Sequence[_Entry], assumed: list[str]
+) -> list[_Entry]:
+    inside = [entry for entry in entries if entry.slot.opened is opened]
+    if not inside:
+        return []
+    implied = []
+    for role in opened.roles:
+        if role.optional or any(entry.slot.role is role for entry in inside):
+            continue
+        slot = Slot(layer_id=layer.id, role=role, opened=opened, within=inside[0].slot.within, in_compound=inside[0].slot.in_compound)
+        implied.append(_Entry(role.default_id, None, False, slot))
+        food = reading.pantry[role.default_id].name.lower()
+        assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
+    return implied
+
+
+def _lay_out(draft: _Draft, index: int, family: Family, entries: Sequence[_Entry]) -> None:
+    """One layer's nodes: roles, an opened chocolate's roles, ingredients."""
+    top = draft.plan.new_group()
+    outer: dict[str, list[_Entry]] = {}
+    for entry in entries:
+        outer.setdefault((entry.slot.within or entry.slot.role).name, []).append(entry)
+    for within in outer.values():
+        role = within[0].slot.within or within[0].slot.role
+        node = _role_node(draft, role, top, None, alone=len(outer) == 1)
+        parts_before = len(draft.parts)
+        opened = [entry for entry in within if entry.slot.opened is not None]
+        if opened:
+            _lay_out_opened(draft, index, node, opened)
+            closed = [entry for entry in within if entry.slot.opened is None]
+            if closed:  # a bought chocolate beside an opened one: an ingredient among its roles
+                _split(draft, index, (node,), closed, role)
+        else:
+            _split(draft, index, (node,), within, role)
+        if not role.optional:
+            draft.required.append(tuple(range(parts_before, len(draft.parts))))
+
+
+def _lay_out_opened(draft: _Draft, index: int, node: int, entries: Sequence[_Entry]) -> None:
+    inner_group = draft.plan.new_group()
+    inner: dict[str, list[_Entry]] = {}
+    for entry in entries:
+        inner.setdefault(entry.slot.role.name, []).append(entry)
+    for same_role in inner.values():
+        role = same_role[0].slot.role
+        inner_node = _role_node(draft, role, inner_group, same_role[0].slot.in_compound, alone=len(inner) == 1)
+        first = len(draft.parts)
+        _split(draft, index, (node, inner_node), same_role, role)
+        if not role.optional:
+            draft.required.append(tuple(range(first, len(draft.parts))))
+
+
+def _role_node(draft: _Draft, role: Role, group: int, compound: str | None, *, alone: bool) -> int:
+    fixed = alone or role.most <= role.least
+    key = (compound, "role", role.name) if compound is not None else None
+    return draft.plan.add(
+        Node(
+            group=group,
+            unknown=-1 if fixed else draft.unknown(key),
+            low=max(role.least, 1e-6),
+            high=max(role.most, 1e-6),
+            centre=peak_logit(role.least, role.typical, role.most),
+            window=True,
+        )
+    )
+
+
+def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_Entry], role: Role) -> None:
+    group = draft.plan.new_group()
+    for entry in entries:
+        compound = entry.slot.in_compound
+        key = (compound, role.name, entry.item or entry.ingredient_id) if compound is not None else None
+        node = draft.plan.add(Node(group=group, unknown=-1 if len(entries) == 1 else draft.unknown(key)))
+        draft.plan.paths.append((*path, node))
+        draft.parts.append(
+            Part(layer=index, ingredient_id=entry.ingredient_id, role=role.name, item=entry.item, maybe=entry.maybe)
+        )
+
+
+def _items_present(parts: Sequence[Part]) -> list[tuple[int, ...]]:
+    """A name on the statement is in at least one of the layers it may be in."""
+    by_item: dict[str, list[int]] = {}
+    for index, part in enumerate(parts):
+        if part.item is not None:
+            by_item.setdefault(part.item, []).append(index)
+    return [tuple(indices) for indices in by_item.values()]
+
+
+def _sticky_weighed(reading: StudyReading) -> bool:
+    weighed = {weighing.subject for weighing in reading.weighings if weighing.grams}
+    return any(layer.id in weighed and family.traits.sticky for layer, family in reading.build)

@@ -1,0 +1,150 @@
+"""Which role of a family an ingredient can serve: by the family's own list, or as kin of what is listed."""
+
+from collections.abc import Collection, Mapping
+from enum import IntEnum
+from functools import cache
+
+from fern_match.core.families.tables import Family, Role, families
+from fern_match.core.food import Pantry
+
+# Names on labels do not tell these apart ("sugar" may be granulated, caster or icing sugar).
+_ALIKE_ON_LABELS = (
+    frozenset({"white-sugar", "caster-sugar", "icing-sugar"}),
+    frozenset({"glucose-syrup-42de", "glucose-syrup-60de", "light-corn-syrup"}),
+    frozenset({"heavy-cream", "double-cream", "single-cream"}),
+    frozenset({"fine-salt", "sea-salt-coarse", "flaky-salt"}),
+    frozenset({"dark-chocolate-55", "dark-chocolate-70", "semi-sweet-chips"}),
+    frozenset({"cocoa-powder-10-12", "cocoa-powder-20-22", "cocoa-powder-alkalised"}),
+    frozenset({"palm-oil", "vegetable-shortening", "shea-butter"}),
+    frozenset({"baking-soda", "baking-powder"}),
+)
+CHOCOLATE = "chocolate"
+# Which opened families a closed chocolate can stand for, by what its id begins with.
+_OPENED: Mapping[str, tuple[str, ...]] = {
+    "dark": ("dark-coat-open", "sugar-free-dark-coat-open"),
+    "semi": ("dark-coat-open", "sugar-free-dark-coat-open"),
+    "milk": ("milk-coat-open", "sugar-free-milk-coat-open", "plant-milk-coat-open"),
+    "white": ("white-coat-open", "plant-milk-coat-open"),
+    "caramelised": ("white-coat-open",),
+    "compound": ("compound-coat-open",),
+    "vegan": ("plant-milk-coat-open",),
+    "sugar": ("sugar-free-dark-coat-open", "sugar-free-milk-coat-open"),
+}
+_VACANT_ROLE = 3.0  # cost of a required role that nothing on the statement serves
+_KIN_ROLE = 1.2  # cost of one that only kin serves
+_OUTSIDER = 1.0  # cost of an ingredient that is known to be in the component and has no role
+_MISSING_USUAL = 0.25  # cost of an optional role that is usually there and is not
+
+
+class Grade(IntEnum):
+    """How well a role takes an ingredient."""
+
+    NONE = 0
+    KIN = 1  # serves this role in some other family
+    LISTED = 2
+
+
+def grade(role: Role, ingredient_id: str) -> Grade:
+    """How well a role takes an ingredient.
+
+    Args:
+        role: Of a family.
+        ingredient_id: In the pantry.
+    """
+    if ingredient_id in role.admits or any(alike & set(role.admits) for alike in _ALIKE_ON_LABELS if ingredient_id in alike):
+        return Grade.LISTED
+    return Grade.KIN if role.name in _roles_served().get(ingredient_id, ()) else Grade.NONE
+
+
+def best_role(roles: Collection[Role], ingredient_id: str) -> tuple[Role, Grade] | None:
+    """The role that takes an ingredient best, the first of equals; None when none does.
+
+    Args:
+        roles: Of one family.
+        ingredient_id: In the pantry.
+    """
+    ranked = [(role, grade(role, ingredient_id)) for role in roles]
+    best = max(ranked, key=lambda pair: pair[1], default=None)
+    return best if best is not None and best[1] > Grade.NONE else None
+
+
+def opened_families(role: Role) -> tuple[Family, ...]:
+    """The families that describe a role's chocolate by its ingredients instead of as one bought thing.
+
+    Args:
+        role: A role named chocolate; any other opens into nothing.
+    """
+    if role.name != CHOCOLATE:
+        return ()
+    opened: dict[str, Family] = {}
+    for admitted in role.admits:
+        for family_id in _OPENED.get(admitted.split("-")[0], ()):
+            opened.setdefault(family_id, families()[family_id])
+    return tuple(opened.values())
+
+
+def misfit(family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
+    """How badly a family explains ingredients; 0 is perfect.
+
+    Args:
+        family: The candidate.
+        ingredient_ids: What the statement names for it.
+        complete: Whether these and no others make the component (its own bracket), so that each needs a role.
+    """
+    cost = 0.0
+    for role in family.roles:
+        served = max((grade(role, name) for name in ingredient_ids), default=Grade.NONE)
+        if served is Grade.NONE and role.name == CHOCOLATE and opened_families(role):
+            served = _grade_opened(role, ingredient_ids)
+        if served is Grade.LISTED or role.name == "water":
+            continue
+        if role.optional:
+            cost += _MISSING_USUAL if role.typical > 0.02 else 0.0
+        else:
+            cost += _KIN_ROLE if served is Grade.KIN else _VACANT_ROLE
+    if complete:
+        cost += sum(_OUTSIDER * (1 - _taken(family, name) / 2) for name in ingredient_ids)
+    return cost
+
+
+def _taken(family: Family, ingredient_id: str) -> float:
+    best = best_role(family.roles, ingredient_id)
+    if best is not None:
+        return float(best[1])
+    opened = [best_role(inner.roles, ingredient_id) for role in family.roles for inner in opened_families(role)]
+    return float(max((found[1] for found in opened if found is not None), default=Grade.NONE))
+
+
+def _grade_opened(role: Role, ingredient_ids: Collection[str]) -> Grade:
+    costs = [
+        sum(
+            max((grade(inner, name) for name in ingredient_ids), default=Grade.NONE) is Grade.NONE
+            for inner in opened.roles
+            if not inner.optional
+        )
+        for opened in opened_families(role)
+    ]
+    return Grade.LISTED if costs and min(costs) == 0 else Grade.NONE
+
+
+@cache
+def _roles_served() -> Mapping[str, frozenset[str]]:
+    served: dict[str, set[str]] = {}
+    for family in families().values():
+        for role in family.roles:
+            for ingredient_id in role.admits:
+                served.setdefault(ingredient_id, set()).add(role.name)
+    return {key: frozenset(names) for key, names in served.items()}
+
+
+def roles_served(ingredient_id: str, pantry: Pantry) -> frozenset[str]:
+    """Every role an ingredient serves in any family.
+
+    Args:
+        ingredient_id: In the pantry.
+        pantry: Checked, so that a mistyped id is not taken for an unused one.
+
+    Raises:
+        NotKnown: the pantry does not hold it.
+    """
+    return _roles_served().get(pantry[ingredient_id].id, frozenset())

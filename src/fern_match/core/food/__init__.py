@@ -1,0 +1,11 @@
+"""Ingredients and what they are made of: the pantry, nutrients, lot spreads, names on labels.
+
+Belongs here: facts about foods. Must never happen here: a rule of one country's label, or a guess in place of an unknown figure.
+Imitate `ingredients.py`.
+"""
+
+from fern_match.core.food.ingredients import Ingredient, Pantry, standard_pantry
+from fern_match.core.food.names import NameMatch, matched_name
+from fern_match.core.food.nutrients import Nutrient
+
+__all__ = ["Ingredient", "NameMatch", "Nutrient", "Pantry", "matched_name", "standard_pantry"]

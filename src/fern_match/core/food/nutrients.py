@@ -1,0 +1,32 @@
+"""The nutrients the composition table knows, by the name of their column."""
+
+from enum import StrEnum
+
+
+class Nutrient(StrEnum):
+    """A column of the composition table; grams, or milligrams where the name says so, per 100 g as sold."""
+
+    WATER = "water_g"
+    PROTEIN = "protein_g"
+    FAT = "fat_g"
+    SATURATES = "saturated_fat_g"
+    TRANS_FAT = "trans_fat_g"
+    CHOLESTEROL = "cholesterol_mg"
+    CARBOHYDRATE = "carbohydrate_g"
+    FIBRE = "fibre_g"
+    SUGARS = "sugars_g"
+    ADDED_SUGARS = "added_sugars_g"
+    POLYOLS = "polyols_g"
+    ALLULOSE = "allulose_g"
+    ASH = "ash_g"
+    ALCOHOL = "alcohol_g"
+    SODIUM = "sodium_mg"
+    POTASSIUM = "potassium_mg"
+    CALCIUM = "calcium_mg"
+    IRON = "iron_mg"
+    COCOA_BUTTER = "cocoa_butter_g"
+    MILK_FAT = "milk_fat_g"
+    LAURIC_FAT = "lauric_fat_g"
+    PALM_FAT = "palm_fat_g"
+    SHEA_FAT = "shea_fat_g"
+    HARDENED_FAT = "hardened_fat_g"

@@ -1,0 +1,148 @@
+"""What a declared figure stands for: the interval of true values that a lawful label would round to it."""
+
+import re
+from dataclasses import dataclass
+
+from fern_match.core.errors import OutOfRange
+from fern_match.core.label.rows import Region, RowId
+
+_FATS = frozenset({RowId.FAT, RowId.SATURATES, RowId.TRANS_FAT})
+_TENTH_ZERO = frozenset({RowId.SATURATES, RowId.TRANS_FAT})  # EU rows that may say 0 up to 0.1 g
+_FIGURE = re.compile(r"^(?P<less><|less than|under|≤)?\s*(?P<number>\d+(?:[.,]\d+)?)\s*(?:k?cal|kj|m?g|mcg)?$", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class Interval:
+    """All values from low to high, ends included."""
+
+    low: float
+    high: float
+
+    @property
+    def middle(self) -> float:
+        """Halfway."""
+        return (self.low + self.high) / 2
+
+
+@dataclass(frozen=True, slots=True)
+class DeclaredFigure:
+    """A figure as printed: its value, how many decimals it shows, and whether it says "less than"."""
+
+    value: float
+    decimals: int = 0
+    less_than: bool = False
+
+
+def read_declared(typed: str) -> DeclaredFigure | None:
+    """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "12,4"; None when it is no figure.
+
+    Args:
+        typed: What stands in the field.
+    """
+    match = _FIGURE.match(typed.strip())
+    if match is None:
+        return None
+    number = match["number"].replace(",", ".")
+    decimals = len(number.partition(".")[2])
+    return DeclaredFigure(float(number), decimals, bool(match["less"]))
+
+
+def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> Interval:
+    """The interval a declared figure stands for, in the row's unit and on the label's own basis.
+
+    A figure that no rounding rule would print (5.3 g of fat on a US label) is taken at half a unit of its last digit.
+
+    Args:
+        region: Whose rounding.
+        row: Which row.
+        declared: The figure, 0 or more.
+
+    Raises:
+        OutOfRange: the figure is negative.
+
+    Source: US 21 CFR 101.9(c); EU and UK Commission guidance on tolerances (December 2012), table 4, for "0" and "<",
+    else half a unit of the last printed digit.
+
+    >>> declared_interval(Region.US, RowId.FAT, DeclaredFigure(2.5, 1))
+    Interval(low=2.25, high=2.75)
+    """
+    if declared.value < 0:
+        raise OutOfRange("declared figure", declared.value, 0, float("inf"))
+    return _us_interval(row, declared) if region.is_us else _eu_interval(row, declared)
+
+
+def _eu_interval(row: RowId, declared: DeclaredFigure) -> Interval:
+    if declared.less_than:
+        return Interval(0.0, declared.value)
+    half_digit = 0.5 * 10.0**-declared.decimals
+    if declared.value == 0:
+        return Interval(0.0, max(_eu_zero(row), half_digit if declared.decimals == 0 and row not in _TENTH_ZERO else 0.0))
+    return Interval(max(0.0, declared.value - half_digit), declared.value + half_digit)
+
+
+def _eu_zero(row: RowId) -> float:
+    """The most that may be printed as 0."""
+    if row in _TENTH_ZERO:
+        return 0.1
+    return {RowId.SALT: 0.0125, RowId.SODIUM: 0.005}.get(row, 0.5)
+
+
+def _us_interval(row: RowId, declared: DeclaredFigure) -> Interval:
+    value = declared.value
+    if declared.less_than:
+        return Interval(2.0 if row is RowId.CHOLESTEROL else value / 2, value)
+    if not _is_us_step(row, value):
+        half_digit = 0.5 * 10.0**-declared.decimals
+        return Interval(max(0.0, value - half_digit), value + half_digit)
+    if value == 0:
+        return Interval(0.0, _US_ZERO.get(row, 0.5))
+    return _us_step_interval(row, value)
+
+
+_US_ZERO = {
+    RowId.ENERGY_KCAL: 5.0,
+    RowId.CHOLESTEROL: 2.0,
+    RowId.SODIUM: 5.0,
+    RowId.CALCIUM: 26.0,
+    RowId.IRON: 0.36,
+    RowId.POTASSIUM: 94.0,
+}
+
+
+def _us_step_interval(row: RowId, value: float) -> Interval:
+    if row in _FATS:
+        special = {0.5: (0.5, 0.75), 5.0: (4.75, 5.5)}
+        half = 0.25 if value < 5 else 0.5
+    elif row is RowId.ENERGY_KCAL:
+        special = {50.0: (47.5, 55.0)}
+        half = 2.5 if value < 50 else 5.0
+    elif row is RowId.SODIUM:
+        special = {5.0: (5.0, 7.5), 140.0: (137.5, 145.0)}
+        half = 2.5 if value < 140 else 5.0
+    else:
+        special = {}
+        half = {RowId.CHOLESTEROL: 2.5, RowId.CALCIUM: 5.0, RowId.IRON: 0.05, RowId.POTASSIUM: 5.0}.get(row, 0.5)
+    low, high = special.get(value, (value - half, value + half))
+    return Interval(low, high)
+
+
+def _is_us_step(row: RowId, value: float) -> bool:
+    return abs(value / us_step(row, value) - round(value / us_step(row, value))) < 1e-6
+
+
+def us_step(row: RowId, value: float) -> float:
+    """The step a US label rounds to near a value, in the row's unit.
+
+    Args:
+        row: Which row.
+        value: 0 or more.
+
+    Source: 21 CFR 101.9(c).
+    """
+    if row in _FATS:
+        return 0.5 if value < 5 else 1.0
+    if row is RowId.ENERGY_KCAL:
+        return 5.0 if value <= 50 else 10.0
+    if row is RowId.SODIUM:
+        return 5.0 if value <= 140 else 10.0
+    return {RowId.CHOLESTEROL: 5.0, RowId.CALCIUM: 10.0, RowId.IRON: 0.1, RowId.POTASSIUM: 10.0}.get(row, 1.0)

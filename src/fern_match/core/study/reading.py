@@ -1,0 +1,290 @@
+"""The study as read: each figure with what it stands for, each name with its ingredient, and what does not fit together."""
+
+import statistics
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from fern_match.core.families import Family, families, variants_of
+from fern_match.core.food import NameMatch, Pantry, matched_name
+from fern_match.core.label.checks import Contradiction, contradictions
+from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
+from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
+from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
+from fern_match.core.label.statement import Statement, read_statement
+from fern_match.core.measures import Typed, read_count, read_grams
+from fern_match.core.study.record import PIECE, Layer, Study
+from fern_match.core.study.whereabouts import PlacingTable, Whereabouts, better_family, placed
+
+_MOST_NET_WEIGHT_G = 10_000.0
+_MOST_SERVING_G = 500.0
+_NOT_AN_INGREDIENT = "none"
+_UNSURE = 0.85  # a name match below this is worth a look
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowReading:
+    """One row of the panel: as typed, what was read, what it stands for on the label's basis."""
+
+    row: RowId
+    typed: str
+    figure: DeclaredFigure | None
+    interval: Interval | None
+    problem: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighingReading:
+    """All readings of one subject."""
+
+    subject: str
+    readings: tuple[Typed, ...]
+
+    @property
+    def grams(self) -> tuple[float, ...]:
+        """The readings that were understood [g]."""
+        return tuple(reading.value for reading in self.readings if reading.value is not None)
+
+    @property
+    def mean_g(self) -> float | None:
+        """Their mean [g]; None without any."""
+        return statistics.fmean(self.grams) if self.grams else None
+
+    @property
+    def sd_g(self) -> float | None:
+        """Their standard deviation [g]; None with fewer than two."""
+        return statistics.stdev(self.grams) if len(self.grams) > 1 else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flag:
+    """Something the user should look at: where, and a sentence."""
+
+    where: str  # label, statement, layers, weighings
+    keys: tuple[str, ...]
+    sentence: str
+
+
+@dataclass(frozen=True)
+class StudyReading:
+    """A study with everything read that can be read. Nothing here changes what was typed."""
+
+    study: Study
+    pantry: Pantry
+
+    @cached_property
+    def net_weight(self) -> Typed:
+        """Of the pack [g]."""
+        return read_grams(self.study.label.net_weight, most_g=_MOST_NET_WEIGHT_G)
+
+    @cached_property
+    def pieces_per_pack(self) -> Typed:
+        """Count; an empty field stands for one piece."""
+        return read_count(self.study.label.pieces_per_pack, most=200, what="number of pieces")
+
+    @cached_property
+    def pieces(self) -> int:
+        """Pieces in a pack, 1 when not said."""
+        return int(self.pieces_per_pack.value or 1)
+
+    @cached_property
+    def serving(self) -> Typed:
+        """Declared serving [g]."""
+        return read_grams(self.study.label.serving, most_g=_MOST_SERVING_G)
+
+    @cached_property
+    def rows(self) -> tuple[RowReading, ...]:
+        """Every row of the region's panel, in its order."""
+        return tuple(
+            _row_reading(self.study.region, spec.id, self.study.label.rows.get(spec.id, "")) for spec in panel_rows(self.study.region)
+        )
+
+    @cached_property
+    def intervals(self) -> Mapping[RowId, Interval]:
+        """What each declared row stands for, on the label's basis."""
+        return {row.row: row.interval for row in self.rows if row.interval is not None}
+
+    @cached_property
+    def basis_g(self) -> float | None:
+        """The grams the panel's figures are for; None when the serving is not known."""
+        return 100.0 if self.study.label.basis is Basis.PER_100_G else self._serving_basis[0]
+
+    @cached_property
+    def basis_relative_sd(self) -> float:
+        """How unsure those grams are."""
+        return 0.0 if self.study.label.basis is Basis.PER_100_G else self._serving_basis[1]
+
+    @cached_property
+    def _serving_basis(self) -> tuple[float | None, float]:
+        """The serving is rounded to 1 g; a whole number of pieces that rounds to it says what it really is."""
+        serving, net = self.serving.value, self.net_weight.value
+        if serving is None:
+            return (net / self.pieces, 0.005) if net is not None else (None, 0.0)
+        if net is not None:
+            piece = net / self.pieces
+            whole = max(1, round(serving / piece)) * piece
+            if abs(whole - serving) <= 0.5:
+                return whole, 0.003
+        return serving, 0.5 / 3**0.5 / serving
+
+    @cached_property
+    def piece_prior(self) -> MeanPiece | None:
+        """What the declared net weight says about the mean piece; None without a usable one."""
+        if self.net_weight.value is None or self.net_weight.value < 1:
+            return None
+        return mean_piece_from_label(self.study.region, self.net_weight.value, self.pieces)
+
+    @cached_property
+    def statement(self) -> Statement:
+        """The statement's tree."""
+        return read_statement(self.study.statement)
+
+    @cached_property
+    def matches(self) -> Mapping[str, NameMatch]:
+        """Each leaf of the statement, by key, with the ingredient it was taken for; the user's corrections win."""
+        found = {}
+        for leaf in self.statement.leaves():
+            corrected = self.study.corrections.get(leaf.key)
+            if corrected == _NOT_AN_INGREDIENT:
+                found[leaf.key] = NameMatch(ingredient_id=None, confidence=1.0)
+            elif corrected is not None and corrected in self.pantry:
+                found[leaf.key] = NameMatch(ingredient_id=corrected, confidence=1.0)
+            else:
+                found[leaf.key] = matched_name(leaf.name, self.pantry)
+        return found
+
+    @cached_property
+    def ingredient_of(self) -> Mapping[str, str]:
+        """Leaf key -> ingredient id, where known."""
+        return {key: match.ingredient_id for key, match in self.matches.items() if match.ingredient_id is not None}
+
+    @cached_property
+    def build(self) -> tuple[tuple[Layer, Family], ...]:
+        """The layers with their families; a layer of an unknown family is flagged and left out."""
+        known = families()
+        return tuple((layer, known[layer.family]) for layer in self.study.layers if layer.family in known)
+
+    @cached_property
+    def placing(self) -> PlacingTable:
+        """Which layers each named ingredient is in."""
+        keys = {leaf.key for leaf in self.statement.leaves()}
+        ids = {layer.id for layer, _ in self.build}
+        overrides = {pair: where for pair, where in self.study.placements.items() if pair[0] in keys and pair[1] in ids}
+        return placed(self.statement, self.ingredient_of, self.build, overrides)
+
+    @cached_property
+    def better_families(self) -> Mapping[str, Family]:
+        """Layer id -> a variant of its family that explains the statement clearly better."""
+        better = {}
+        for layer, family in self.build:
+            brackets = {key for key, given in self.placing.compounds.items() if layer.id in given}
+            own = [name for key, name in self.ingredient_of.items() if key.split(" > ")[0] in brackets]
+            complete = bool(own) and layer.id not in self.placing.opened
+            in_brackets = set(self.placing.compounds)
+            named = own if complete else [n for k, n in self.ingredient_of.items() if k.split(" > ")[0] not in in_brackets - brackets]
+            found = better_family(family, variants_of(family.id), named, complete=complete) if named else None
+            if found is not None and layer.id not in self.placing.opened:
+                better[layer.id] = found
+        return better
+
+    @cached_property
+    def weighings(self) -> tuple[WeighingReading, ...]:
+        """Readings by subject, whole pieces first, then the layers in order."""
+        subjects = [PIECE, *(layer.id for layer in self.study.layers)]
+        return tuple(
+            WeighingReading(subject=subject, readings=tuple(read_grams(typed) for typed in self.study.weighings.get(subject, ())))
+            for subject in subjects
+        )
+
+    @cached_property
+    def contradictions(self) -> tuple[Contradiction, ...]:
+        """Panel rows that cannot be true together."""
+        return contradictions(self.study.region, self.intervals, self.basis_g)
+
+    @cached_property
+    def flags(self) -> tuple[Flag, ...]:
+        """Everything worth a look, in the order of the study's sections."""
+        return (*_label_flags(self), *_statement_flags(self), *_layer_flags(self), *_weighing_flags(self))
+
+
+def _row_reading(region: Region, row: RowId, typed: str) -> RowReading:
+    if not typed.strip():
+        return RowReading(row=row, typed=typed, figure=None, interval=None, problem=None)
+    figure = read_declared(typed)
+    if figure is None or figure.value > 100_000:
+        shown = typed.strip()[:30]
+        problem = f"“{shown}” was not read as a label figure. Write it as printed: 12.4, 31, <0.5."
+        if shown.startswith("-"):
+            problem = f"“{shown}” is below zero; a label figure is 0 or more."
+        return RowReading(row=row, typed=typed, figure=None, interval=None, problem=problem)
+    return RowReading(row=row, typed=typed, figure=figure, interval=declared_interval(region, row, figure), problem=None)
+
+
+def _label_flags(reading: StudyReading) -> list[Flag]:
+    flags = [Flag(where="label", keys=found.rows, sentence=found.sentence) for found in reading.contradictions]
+    serving, net = reading.serving.value, reading.net_weight.value
+    if serving is not None and net is not None and serving > net * 1.02 + 0.5:
+        sentence = f"A serving of {serving:g} g is more than the whole pack of {net:g} g. Check both."
+        flags.append(Flag(where="label", keys=("serving", "net_weight"), sentence=sentence))
+    if reading.study.label.basis is Basis.SERVING and reading.basis_g is None and reading.intervals:
+        sentence = "The figures are per serving, but the serving’s weight is missing: the nutrition rows are not used yet."
+        flags.append(Flag(where="label", keys=("serving",), sentence=sentence))
+    return flags
+
+
+def _statement_flags(reading: StudyReading) -> list[Flag]:
+    flags = [Flag(where="statement", keys=(), sentence=problem) for problem in reading.statement.problems]
+    for leaf in reading.statement.leaves():
+        match = reading.matches[leaf.key]
+        if match.ingredient_id is None and match.confidence == 0:
+            sentence = f"“{leaf.name}” is not in the pantry. Choose what comes nearest, or leave it out."
+            flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
+        elif match.ingredient_id is not None and match.confidence < _UNSURE:
+            food = reading.pantry[match.ingredient_id].name
+            flags.append(Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?"))
+    if reading.build:
+        somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
+        for key in reading.ingredient_of:
+            if key not in somewhere:
+                name = key.rpartition(" > ")[2]
+                sentence = f"No layer takes “{name}”. Say which layer it is in, or it counts as absent."
+                flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
+    return flags
+
+
+def _layer_flags(reading: StudyReading) -> list[Flag]:
+    flags = []
+    known = families()
+    for layer in reading.study.layers:
+        if layer.family not in known:
+            sentence = f"{layer.name}: there is no family “{layer.family}”. Choose one from the list."
+            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
+        if layer.host is not None and layer.host not in {other.id for other in reading.study.layers}:
+            sentence = f"{layer.name}: the layer it lies in is gone. Choose another."
+            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
+    if reading.study.layers and all(layer.place == "inclusion" for layer in reading.study.layers):
+        flags.append(Flag(where="layers", keys=(), sentence="An inclusion lies in another layer. Add the layer it is in."))
+    for layer_id, better in reading.better_families.items():
+        layer, family = next((la, fa) for la, fa in reading.build if la.id == layer_id)
+        sentence = f"{layer.name}: the ingredient names fit {better.name.lower()} better than {family.name.lower()}."
+        flags.append(Flag(where="layers", keys=(layer_id,), sentence=sentence))
+    return flags
+
+
+def _weighing_flags(reading: StudyReading) -> list[Flag]:
+    flags = []
+    by_subject = {weighing.subject: weighing for weighing in reading.weighings}
+    piece = by_subject[PIECE].mean_g
+    prior = reading.piece_prior
+    if piece is not None and prior is not None and not prior.low_g * 0.97 <= piece <= prior.high_g * 1.03:
+        sentence = (
+            f"The pieces weigh {piece:.1f} g, but the label’s net weight makes {prior.low_g:.1f} to {prior.high_g:.1f} g likely. "
+            "Check the net weight and the pieces per pack."
+        )
+        flags.append(Flag(where="weighings", keys=(PIECE,), sentence=sentence))
+    whole = piece if piece is not None else (prior.high_g if prior else None)
+    layers = [weighing.mean_g for weighing in reading.weighings if weighing.subject != PIECE and weighing.mean_g is not None]
+    if whole is not None and sum(layers) > whole * 1.08:
+        sentence = f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
+        flags.append(Flag(where="weighings", keys=(), sentence=sentence))
+    return flags
