@@ -1,12 +1,14 @@
 """One study as an estimation problem: parts, unknowns, tree and evidence, in arrays."""
 
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from fern_match.core.estimate.recipe_tree import Floats, Node, RecipeTree, TreePlan, peak_logit
-from fern_match.core.families import Family, Role
+from fern_match.core.families import Family, Role, strength
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer
@@ -24,6 +26,7 @@ class Part:
     role: str
     item: str | None  # the statement's key; None where the family implies it
     maybe: bool
+    opened: str | None = None  # the open family whose chocolate this is a part of
 
 
 @dataclass(slots=True)
@@ -40,12 +43,13 @@ class Problem:
     lost_at: tuple[int, ...]  # per layer, the unknown of its water lost; -1 where nothing is heated
     knife_at: int  # share left on the knife; -1 where nothing sticky was weighed
     mass_centre_g: float
-    usual_log_share: Floats  # [layers]
-    lost_most: Floats  # [layers], g per g as added
-    lost_centre: Floats
+    usual_log_share: Floats  # [layers, 1]
+    lost_most: Floats  # [layers, 1], g per g as added
+    lost_centre: Floats  # [layers, 1]
     moisture: Floats  # [layers, 2], window of the finished layer [g/g]
-    water: Floats  # [parts], water of the ingredient [g/g]
-    in_layer: Floats  # [parts, layers], 1 where the part is in the layer
+    water: Floats  # [parts, 1], water of the ingredient [g/g]
+    in_layer: Floats  # [layers, parts], 1 where the part is in the layer
+    layer_of_part: NDArray[np.intp]  # [parts]
     required: tuple[tuple[int, ...], ...]  # sets of parts of which at least one is present
     assumed: tuple[str, ...] = ()  # sentences on what was taken for granted
 
@@ -99,12 +103,12 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
     for index, (layer, family) in enumerate(layers):
         entries = _entries(reading, layer, family)
         entries += _implied(reading, layer, family, entries, assumed)
-        _lay_out(draft, index, family, entries)
+        _lay_out(draft, index, entries)
     lost_at = tuple(draft.unknown() if family.heated and family.water_lost_most > 0 else -1 for _, family in layers)
     knife_at = draft.unknown() if _sticky_weighed(reading) else -1
     draft.required += _items_present(draft.parts)
-    in_layer = np.zeros((len(draft.parts), count))
-    in_layer[np.arange(len(draft.parts)), [part.layer for part in draft.parts]] = 1.0
+    in_layer = np.zeros((count, len(draft.parts)))
+    in_layer[[part.layer for part in draft.parts], np.arange(len(draft.parts))] = 1.0
     families = [family for _, family in layers]
     return Problem(
         reading=reading,
@@ -117,12 +121,13 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         lost_at=lost_at,
         knife_at=knife_at,
         mass_centre_g=mass_centre_g,
-        usual_log_share=np.log([family.traits.usual_weight for family in families]),
-        lost_most=np.array([family.water_lost_most for family in families]),
-        lost_centre=np.array([peak_logit(0, family.water_lost_typical, family.water_lost_most) for family in families]),
+        usual_log_share=np.log([[family.traits.usual_weight] for family in families]),
+        lost_most=np.array([[family.water_lost_most] for family in families]),
+        lost_centre=np.array([[peak_logit(0, family.water_lost_typical, family.water_lost_most)] for family in families]),
         moisture=np.array([(family.moisture_low, family.moisture_high) for family in families]),
-        water=np.array([reading.pantry[part.ingredient_id].amount(Nutrient.WATER) / 100 for part in draft.parts]),
+        water=np.array([[reading.pantry[part.ingredient_id].amount(Nutrient.WATER) / 100] for part in draft.parts]),
         in_layer=in_layer,
+        layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
         required=tuple(draft.required),
         assumed=tuple(assumed),
     )
@@ -182,7 +187,7 @@ def _implied_in_chocolate(
     return implied
 
 
-def _lay_out(draft: _Draft, index: int, family: Family, entries: Sequence[_Entry]) -> None:
+def _lay_out(draft: _Draft, index: int, entries: Sequence[_Entry]) -> None:
     """One layer's nodes: roles, an opened chocolate's roles, ingredients."""
     top = draft.plan.new_group()
     outer: dict[str, list[_Entry]] = {}
@@ -190,58 +195,70 @@ def _lay_out(draft: _Draft, index: int, family: Family, entries: Sequence[_Entry
         outer.setdefault((entry.slot.within or entry.slot.role).name, []).append(entry)
     for within in outer.values():
         role = within[0].slot.within or within[0].slot.role
-        node = _role_node(draft, role, top, None, alone=len(outer) == 1)
+        path = _role_path(draft, (), _at_strength(role, within), top, None, alone=len(outer) == 1)
         parts_before = len(draft.parts)
         opened = [entry for entry in within if entry.slot.opened is not None]
-        if opened:
-            _lay_out_opened(draft, index, node, opened)
-            closed = [entry for entry in within if entry.slot.opened is None]
-            if closed:  # a bought chocolate beside an opened one: an ingredient among its roles
-                _split(draft, index, (node,), closed, role)
+        if opened:  # brackets say what the chocolate is made of; a bought one beside them is left out
+            _lay_out_opened(draft, index, path, opened)
         else:
-            _split(draft, index, (node,), within, role)
+            _split(draft, index, path, within, role)
         if not role.optional:
             draft.required.append(tuple(range(parts_before, len(draft.parts))))
 
 
-def _lay_out_opened(draft: _Draft, index: int, node: int, entries: Sequence[_Entry]) -> None:
+def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_Entry]) -> None:
     inner_group = draft.plan.new_group()
     inner: dict[str, list[_Entry]] = {}
     for entry in entries:
         inner.setdefault(entry.slot.role.name, []).append(entry)
     for same_role in inner.values():
         role = same_role[0].slot.role
-        inner_node = _role_node(draft, role, inner_group, same_role[0].slot.in_compound, alone=len(inner) == 1)
+        inner_path = _role_path(draft, path, _at_strength(role, same_role), inner_group, same_role[0].slot.in_compound, alone=len(inner) == 1)
         first = len(draft.parts)
-        _split(draft, index, (node, inner_node), same_role, role)
+        _split(draft, index, inner_path, same_role, role)
         if not role.optional:
             draft.required.append(tuple(range(first, len(draft.parts))))
 
 
-def _role_node(draft: _Draft, role: Role, group: int, compound: str | None, *, alone: bool) -> int:
-    fixed = alone or role.most <= role.least
-    key = (compound, "role", role.name) if compound is not None else None
-    return draft.plan.add(
-        Node(
-            group=group,
-            unknown=-1 if fixed else draft.unknown(key),
-            low=max(role.least, 1e-6),
-            high=max(role.most, 1e-6),
-            centre=peak_logit(role.least, role.typical, role.most),
-            window=True,
-        )
-    )
+def _at_strength(role: Role, entries: Sequence[_Entry]) -> Role:
+    """The role's window for the ingredients that serve it here: dried egg white does the work of much fresh."""
+    most = max(strength(role.name, entry.ingredient_id) for entry in entries)
+    if most == 1.0 or any(entry.slot.opened is not None for entry in entries if entry.slot.role is not role):
+        return role
+    return replace(role, least=role.least * most, typical=role.typical * most, most=min(1.0, role.most * most))
+
+
+def _role_path(
+    draft: _Draft, path: tuple[int, ...], role: Role, group: int, compound: str | None, *, alone: bool
+) -> tuple[int, ...]:
+    """The path down to a role; a role without siblings adds no node."""
+    if alone:
+        return path
+    unknown = draft.unknown((compound, "role", role.name) if compound is not None else None)
+    node = Node(group=group, unknown=unknown, least=role.least, typical=role.typical, most=role.most, is_role=True)
+    return (*path, draft.plan.add(node))
 
 
 def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_Entry], role: Role) -> None:
+    """The ingredients of a role; one alone adds no node."""
     group = draft.plan.new_group()
     for entry in entries:
         compound = entry.slot.in_compound
-        key = (compound, role.name, entry.item or entry.ingredient_id) if compound is not None else None
-        node = draft.plan.add(Node(group=group, unknown=-1 if len(entries) == 1 else draft.unknown(key)))
-        draft.plan.paths.append((*path, node))
+        if len(entries) > 1:
+            key = (compound, role.name, entry.item or entry.ingredient_id) if compound is not None else None
+            node = Node(group=group, unknown=draft.unknown(key), offset=math.log(strength(role.name, entry.ingredient_id)))
+            draft.plan.paths.append((*path, draft.plan.add(node)))
+        else:
+            draft.plan.paths.append(path)
         draft.parts.append(
-            Part(layer=index, ingredient_id=entry.ingredient_id, role=role.name, item=entry.item, maybe=entry.maybe)
+            Part(
+                layer=index,
+                ingredient_id=entry.ingredient_id,
+                role=role.name,
+                item=entry.item,
+                maybe=entry.maybe,
+                opened=entry.slot.opened.id if entry.slot.opened else None,
+            )
         )
 
 

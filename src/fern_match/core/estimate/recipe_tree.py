@@ -2,30 +2,36 @@
 
 A layer's roles are siblings, a role's ingredients are siblings, and where a chocolate is opened its own roles stand between.
 Every node has a raw weight; its share is its weight over its siblings' sum, and an ingredient's share of its layer is the
-product of the shares on its way up.
+product of the shares on its way up. A node without siblings has the share 1 and is left out. Arrays are [rows, particles].
 """
 
 from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import expit
 
 Floats = NDArray[np.float64]
-SPLIT_SD = 1.0  # how unevenly a role is split among its ingredients [log]
-_EDGE = 0.06  # a typical share this near an edge of its window (as a share of the window) peaks here instead
+_EDGE = 0.08  # a typical share this near an edge of its window (as a share of the window) peaks here instead
+_REACH = 0.6  # makers leave our working windows: reach this much of a window's width beyond its ends ...
+_SOFT = 0.22  # ... where leaving becomes unlikely at this rate, in widths
+_STRONG_BELOW = 0.08  # roles that never exceed this share work by strength (gels, foams, salt): their windows are firmer
+_STRONG_FIRMNESS = 0.6
+_LEAST_SOFT = 0.004
+_LEAST = 0.002  # of what its window allows, the least a role that is there can be
+FAR = 30.0  # where an unknown stops mattering
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Node:
-    """One role or ingredient on the way from layer to ingredient."""
+    """One role or ingredient on the way from layer to ingredient, with siblings."""
 
     group: int  # its siblings share this number
-    unknown: int  # index among the unknowns, -1 where it is fixed
-    low: float = 1.0  # window of the raw weight; equal ends for a split
-    high: float = 1.0
-    centre: float = 0.0  # logit at which the window peaks
-    window: bool = False
+    unknown: int
+    least: float = 0.0  # the family's window, for a role
+    typical: float = 0.0
+    most: float = 0.0
+    is_role: bool = False
+    offset: float = 0.0  # of an ingredient's log weight: how much of it does the work of the usual one
 
 
 @dataclass(slots=True)
@@ -67,16 +73,24 @@ def peak_logit(low: float, typical: float, high: float) -> float:
 
 
 @dataclass(frozen=True, slots=True)
+class Switches:
+    """Which parts are present in which particle."""
+
+    on: Floats  # [parts, particles], 1 or 0
+    present: Floats | None  # the same for nodes; None when everything is present everywhere
+
+
+@dataclass(frozen=True, slots=True)
 class Shares:
     """Shares of every part in its layer, for all particles, with what the gradient needs."""
 
-    of_layer: Floats  # [particles, parts], sums to 1 within a layer
-    of_siblings: Floats  # [particles, nodes]
-    slope: Floats  # d log(raw weight) / d unknown [particles, nodes]
+    of_layer: Floats  # [parts, particles], sums to 1 within a layer
+    of_siblings: Floats  # [nodes + 1, particles]; the last row is 1
+    slope: Floats  # d log(raw weight) / d unknown [nodes, particles]
 
 
 class RecipeTree:
-    """The finished tree, as arrays over nodes."""
+    """The finished tree, as arrays over nodes: roles first, then ingredients."""
 
     def __init__(self, plan: TreePlan, unknowns: int) -> None:
         """Arrays from a plan.
@@ -85,67 +99,98 @@ class RecipeTree:
             plan: All nodes and paths.
             unknowns: How many unknowns there are in all.
         """
-        nodes = plan.nodes
+        order = sorted(range(len(plan.nodes)), key=lambda index: not plan.nodes[index].is_role)
+        nodes = [plan.nodes[index] for index in order]
         count = len(nodes)
-        self.low = np.array([node.low for node in nodes])
-        self.width = np.array([node.high - node.low for node in nodes])
-        self.centre = np.array([node.centre for node in nodes])
-        self.window = np.array([node.window for node in nodes], dtype=bool)
-        self.known = np.array([node.unknown < 0 for node in nodes], dtype=bool)
-        self.unknown = np.array([max(node.unknown, 0) for node in nodes])
-        self.group = np.array([node.group for node in nodes])
-        self.in_group = np.zeros((count, plan.groups))
-        self.in_group[np.arange(count), self.group] = 1.0
+        self.roles = sum(node.is_role for node in nodes)
+        self._set_windows(nodes[: self.roles])
+        self.offset = np.array([[node.offset] for node in nodes[self.roles :]]).reshape(-1, 1)
+        self.unknown = np.array([node.unknown for node in nodes], dtype=np.intp)
+        self.group = np.array([node.group for node in nodes], dtype=np.intp)
+        self.in_group = np.zeros((plan.groups, count))
+        self.in_group[self.group, np.arange(count)] = 1.0
+        new_index = {old: new for new, old in enumerate(order)}
         self.above = np.zeros((len(plan.paths), count))
+        self.path = np.full((3, len(plan.paths)), count, dtype=np.intp)
         for part, path in enumerate(plan.paths):
-            self.above[part, list(path)] = 1.0
-        self.to_unknown = np.zeros((count, unknowns))
-        for index, node in enumerate(nodes):
-            if node.unknown >= 0:
-                self.to_unknown[index, node.unknown] = 1.0
-        siblings = self.in_group.sum(axis=0)[self.group]
-        self.checked = self.window & (siblings > 1)
-        self.check_scale = np.maximum(self.width / 10.0 + 0.003, 0.003)
+            for depth, old in enumerate(path):
+                self.above[part, new_index[old]] = 1.0
+                self.path[depth, part] = new_index[old]
+        self.to_unknown = np.zeros((unknowns, count))
+        self.to_unknown[self.unknown, np.arange(count)] = 1.0
 
-    def shares(self, unknowns: Floats, on: Floats) -> Shares:
+    def _set_windows(self, roles: list[Node]) -> None:
+        self.least = np.array([node.least for node in roles])[:, None]
+        self.most = np.array([node.most for node in roles])[:, None]
+        width = self.most - self.least
+        firmness = np.where(self.most < _STRONG_BELOW, _STRONG_FIRMNESS, 1.0)
+        self.reach_low = np.maximum(self.least - _REACH * firmness * width, _LEAST * self.most)
+        self.reach_width = np.minimum(self.most + _REACH * firmness * width, 1.0) - self.reach_low
+        peaks = [
+            peak_logit(low, node.typical if node.typical > 0 else (node.least + node.most) / 2, low + reach)
+            for node, low, reach in zip(roles, self.reach_low[:, 0], self.reach_width[:, 0], strict=True)
+        ]
+        self.centre = np.array(peaks)[:, None]
+        self.soft = np.maximum(_SOFT * firmness * width, _LEAST_SOFT * firmness)
+
+    def switches(self, on: Floats) -> Switches:
+        """Presence of nodes that follows from presence of parts.
+
+        Args:
+            on: 1 where a part is present [parts, particles].
+        """
+        if on.all():
+            return Switches(on, None)
+        return Switches(on, ((self.above.T @ on) > 0).astype(float))
+
+    def shares(self, unknowns: Floats, switches: Switches) -> Shares:
         """Shares for all particles.
 
         Args:
-            unknowns: [particles, unknowns].
-            on: 1 where a part is present, else 0 [particles, parts].
+            unknowns: [unknowns, particles].
+            switches: Which parts are present.
         """
-        z = np.where(self.known, 0.0, unknowns[:, self.unknown])
-        rise = expit(self.centre + z)
-        weight = np.where(self.window, self.low + self.width * rise, np.exp(SPLIT_SD * z))
-        slope = np.where(self.window, self.width * rise * (1 - rise) / weight, SPLIT_SD)
-        present = (on @ self.above) > 0
-        weight = np.where(present, weight, 0.0)
-        total = weight @ self.in_group
-        share = weight / np.where(total > 0, total, 1.0)[:, self.group]
-        log_share = np.log(np.where(present, share, 1.0))
-        of_layer = np.exp(log_share @ self.above.T) * on
+        z = np.clip(unknowns[self.unknown], -FAR, FAR)
+        weight = np.empty_like(z)
+        slope = np.ones_like(z)
+        rise = 1.0 / (1.0 + np.exp(-(self.centre + z[: self.roles])))
+        weight[: self.roles] = self.reach_low + self.reach_width * rise
+        slope[: self.roles] = self.reach_width * rise * (1 - rise) / weight[: self.roles]
+        np.exp(z[self.roles :] + self.offset, out=weight[self.roles :])
+        if switches.present is not None:
+            weight *= switches.present
+        total = self.in_group @ weight
+        total += total == 0
+        share = np.ones((len(z) + 1, z.shape[1]))
+        np.divide(weight, total[self.group], out=share[:-1])
+        of_layer = share[self.path[0]] * share[self.path[1]]
+        of_layer *= share[self.path[2]]
+        of_layer *= switches.on
         return Shares(of_layer, share, slope)
 
-    def window_penalty(self, shares: Shares) -> tuple[Floats, Floats]:
-        """Log penalty of roles that leave their window after normalising, and its gradient in log share.
+    def window_penalty(self, shares: Shares, switches: Switches) -> tuple[Floats, Floats]:
+        """Log penalty of roles that leave their window after normalising, and its gradient in log share [roles, particles].
 
         Args:
             shares: As computed.
+            switches: Which parts are present.
         """
-        share = shares.of_siblings
-        present = share > 0
-        excess = np.where(self.checked & present, np.maximum(share - (self.low + self.width), 0) - np.maximum(self.low - share, 0), 0.0)
-        scaled = excess / self.check_scale
-        return -0.5 * np.sum(scaled**2, axis=1), -(scaled / self.check_scale) * share
+        share = shares.of_siblings[: self.roles]
+        scaled = (np.maximum(share - self.most, 0) - np.maximum(self.least - share, 0)) / self.soft
+        if switches.present is not None:
+            scaled *= switches.present[: self.roles]
+        return -0.5 * np.sum(scaled * scaled, axis=0), -(scaled / self.soft) * share
 
-    def gradient(self, shares: Shares, by_part: Floats, by_node: Floats) -> Floats:
-        """The gradient in the unknowns [particles, unknowns].
+    def gradient(self, shares: Shares, by_part: Floats, by_role: Floats) -> Floats:
+        """The gradient in the unknowns [unknowns, particles].
 
         Args:
             shares: As computed.
             by_part: Gradient in each part's log share of its layer.
-            by_node: Gradient in each node's log share of its siblings.
+            by_role: Gradient in each role's log share of its siblings.
         """
-        flow = by_part @ self.above + by_node
-        pull = flow - shares.of_siblings * (flow @ self.in_group)[:, self.group]
-        return np.where(shares.of_siblings > 0, pull * shares.slope, 0.0) @ self.to_unknown
+        flow = self.above.T @ by_part
+        flow[: self.roles] += by_role
+        flow -= shares.of_siblings[:-1] * (self.in_group @ flow)[self.group]
+        flow *= shares.slope
+        return np.asarray(self.to_unknown @ flow)

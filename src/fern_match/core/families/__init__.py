@@ -4,6 +4,28 @@ Belongs here: working ratios, windows, how a family looks and behaves. Must neve
 Imitate `tables.py`.
 """
 
-from fern_match.core.families.tables import Family, Role, Traits, family, families, root_of, variants_of
+from fern_match.core.families.tables import (
+    ChocolateRule,
+    Family,
+    Role,
+    Traits,
+    chocolate_rules,
+    families,
+    family,
+    root_of,
+    strength,
+    variants_of,
+)
 
-__all__ = ["Family", "Role", "Traits", "families", "family", "root_of", "variants_of"]
+__all__ = [
+    "ChocolateRule",
+    "Family",
+    "Role",
+    "Traits",
+    "chocolate_rules",
+    "families",
+    "family",
+    "root_of",
+    "strength",
+    "variants_of",
+]

@@ -83,6 +83,12 @@ def opened_families(role: Role) -> tuple[Family, ...]:
     return tuple(opened.values())
 
 
+def all_opened_families() -> tuple[Family, ...]:
+    """Every family that describes a chocolate by its ingredients."""
+    names = dict.fromkeys(name for kinds in _OPENED.values() for name in kinds)
+    return tuple(families()[name] for name in names)
+
+
 def misfit(family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
     """How badly a family explains ingredients; 0 is perfect.
 

@@ -106,6 +106,42 @@ def variants_of(family_id: str) -> tuple[Family, ...]:
     return (family(family_id), *(other for other in families().values() if root_of(other.id) == root and other.id != family_id))
 
 
+def strength(role: str, ingredient_id: str) -> float:
+    """How much of an ingredient does the work of its role's usual one [g/g]; 1 unless the table says otherwise.
+
+    Args:
+        role: A role's name.
+        ingredient_id: Which ingredient.
+    """
+    return _strengths().get((role, ingredient_id), 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class ChocolateRule:
+    """A least content that the law asks of a chocolate."""
+
+    family: str
+    region: str  # US, or EU for the EU and UK
+    what: str  # cocoa, cocoa butter, milk, milk fat or fat
+    minimum: float  # of the chocolate [g/g]
+
+
+@cache
+def chocolate_rules() -> tuple[ChocolateRule, ...]:
+    """Least contents of chocolates by open family and region.
+
+    Source: Directive 2000/36/EC; 21 CFR 163.123, .124, .130.
+    """
+    return tuple(
+        ChocolateRule(row["family"], row["region"], row["what"], float(row["minimum_pct"]) / 100) for row in rows("chocolate_rules.csv")
+    )
+
+
+@cache
+def _strengths() -> Mapping[tuple[str, str], float]:
+    return {(row["role"], row["ingredient"]): float(row["share_of_usual"]) for row in rows("strengths.csv")}
+
+
 def _inherited(key: str, table: Mapping[str, Mapping[str, str]], looks: Mapping[str, Traits]) -> Traits:
     while key not in looks:
         key = table[key]["variant_of"]

@@ -30,3 +30,5 @@ class Nutrient(StrEnum):
     PALM_FAT = "palm_fat_g"
     SHEA_FAT = "shea_fat_g"
     HARDENED_FAT = "hardened_fat_g"
+    COCOA_SOLIDS_NONFAT = "cocoa_solids_nonfat_g"
+    MILK_SOLIDS_NONFAT = "milk_solids_nonfat_g"

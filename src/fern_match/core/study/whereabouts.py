@@ -8,12 +8,14 @@ from enum import StrEnum
 from rapidfuzz import fuzz
 
 from fern_match.core.families import Family, Role
-from fern_match.core.families.admission import CHOCOLATE, Grade, best_role, grade, misfit, opened_families
+from fern_match.core.families.admission import CHOCOLATE, Grade, all_opened_families, best_role, grade, misfit, opened_families
 from fern_match.core.label.statement import Statement, StatementItem
 from fern_match.core.study.record import Layer, Whereabouts
 
 _LEAST_WORD_LIKENESS = 78.0
 _MOST_MISFIT = 3.5  # a bracket that no layer explains better than this stays loose
+_WRONG_KIND = 2.0  # in misfit: a required part of the kind is missing from its bracket
+_ONE_CHOCOLATE = 0.8  # in misfit: most pieces hold one chocolate
 _CHOCOLATE_WORDS = re.compile(r"chocolat|coating|couverture")
 _KINDS = (
     ("compound", re.compile(r"coating|flavou?red")),
@@ -120,16 +122,14 @@ def _assigned_compounds(
         if not item.is_compound:
             continue
         if _CHOCOLATE_WORDS.search(item.name):
-            fits = _chocolate_layers(item, layers)
-            if fits:
-                given[item.key] = fits
             continue
         inside = [ingredient_of[leaf.key] for leaf in _leaves(item) if leaf.key in ingredient_of]
         for layer, family in layers:
             score = _bracket_score(item.name, inside, layer, family)
             if score > 0:
                 scores.append((score, item.key, layer.id))
-    taken: set[str] = set()
+    given |= _assigned_chocolates(statement, ingredient_of, layers)
+    taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
     for _, key, layer_id in sorted(scores, key=lambda entry: -entry[0]):
         if key not in given and layer_id not in taken:
             given[key] = (layer_id,)
@@ -144,8 +144,32 @@ def _bracket_score(head: str, inside: Sequence[str], layer: Layer, family: Famil
     return likeness + max(0.0, _MOST_MISFIT - cost) if likeness or cost < _MOST_MISFIT else 0.0
 
 
-def _chocolate_layers(item: StatementItem, layers: Sequence[tuple[Layer, Family]]) -> tuple[str, ...]:
-    """Layers that hold a bracketed chocolate: coats of its kind, and layers that cannot do without chocolate."""
+def _assigned_chocolates(
+    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+) -> dict[str, tuple[str, ...]]:
+    """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
+    brackets = [item for item in statement.items if item.is_compound and _CHOCOLATE_WORDS.search(item.name)]
+    given = {item.key: _layers_of_kind(item, layers) for item in brackets}
+    served = {layer_id for fits in given.values() for layer_id in fits}
+    loose = [ingredient_of[item.key] for item in statement.items if item.key in ingredient_of]
+    for layer, family in layers:
+        role = _chocolate_role(family)
+        if role is None or role.optional or layer.id in served or any(grade(role, name) is Grade.LISTED for name in loose):
+            continue
+        spare = [item for item in brackets if not given[item.key]] or brackets
+        if spare:
+            given[spare[0].key] = (*given[spare[0].key], layer.id)
+    return {key: fits for key, fits in given.items() if fits}
+
+
+def _is_whole(layer_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
+    """Whether chocolate is all there is to a layer."""
+    family = next(family for layer, family in layers if layer.id == layer_id)
+    return len(family.roles) == 1 or _chocolate_role(family) is None
+
+
+def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]]) -> tuple[str, ...]:
+    """Coats of a bracketed chocolate's kind, and layers that cannot do without chocolate of that kind."""
     kind = next((kind for kind, words in _KINDS if words.search(item.name)), None)
     matching = []
     for layer, family in layers:
@@ -153,9 +177,10 @@ def _chocolate_layers(item: StatementItem, layers: Sequence[tuple[Layer, Family]
         kinds = _kinds_of(family, role)
         if kinds and (kind is None or kind in kinds) and (role is None or not role.optional):
             matching.append(layer.id)
-    if matching:
-        return tuple(matching)
-    return tuple(layer.id for layer, family in layers if layer.place == "coat" and _kinds_of(family, _chocolate_role(family)))[:1]
+    if not matching:
+        coats = [layer.id for layer, family in layers if layer.place == "coat" and _kinds_of(family, _chocolate_role(family))]
+        return tuple(coats[:1])
+    return tuple(matching)
 
 
 def _chocolate_role(family: Family) -> Role | None:
@@ -192,7 +217,7 @@ def _opened_chocolates(
 ) -> dict[str, Family]:
     """For each layer whose chocolate no bought chocolate on the statement explains, the open family that fits best."""
     opened: dict[str, Family] = {}
-    for layer, family in layers:
+    for layer, family in sorted(layers, key=lambda pair: len(pair[1].roles) > 1):  # coats say which chocolate is in the house
         role = _chocolate_role(family)
         if role is None:
             continue
@@ -200,13 +225,23 @@ def _opened_chocolates(
         bracket = [name.ingredient_id for name in names if name.compound is not None and layer.id in compounds[name.compound]]
         if not whole or (any(grade(role, name) is Grade.LISTED for name in whole) and not bracket):
             continue
-        chocolate_bracket = bool(bracket) and any(grade(role, name) is Grade.NONE for name in bracket)
-        candidates = opened_families(role)
-        costs = [misfit(candidate, bracket if chocolate_bracket else whole, complete=chocolate_bracket) for candidate in candidates]
-        if not costs or (role.optional and min(costs) > 1.0):
-            continue
-        opened[layer.id] = candidates[costs.index(min(costs))]
+        in_bracket = any(grade(role, name) is Grade.NONE for name in bracket)
+        best = _best_opened(role, bracket if in_bracket else whole, tuple(opened.values()), in_bracket=in_bracket)
+        if best is not None:
+            opened[layer.id] = best
     return opened
+
+
+def _best_opened(role: Role, ingredient_ids: Sequence[str], used: Sequence[Family], *, in_bracket: bool) -> Family | None:
+    """The open family that explains a chocolate best; one already in the piece is preferred."""
+
+    def cost(candidate: Family) -> float:
+        return misfit(candidate, ingredient_ids, complete=in_bracket) - _ONE_CHOCOLATE * (candidate in used)
+
+    best = min(opened_families(role), key=cost, default=None)
+    if in_bracket and (best is None or cost(best) > _WRONG_KIND):
+        best = min(all_opened_families(), key=cost)  # the bracket shows another kind than the family's name
+    return None if best is None or (role.optional and cost(best) > 1.0) else best
 
 
 def _from_brackets(

@@ -1,0 +1,209 @@
+"""The door to the estimator: a study as read goes in, an estimate or the reason why there is none yet comes out."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from fern_match.core.estimate.evidence import evidence_terms, unused_evidence
+from fern_match.core.estimate.log_density import LogDensity
+from fern_match.core.estimate.problem import Problem, build_problem
+from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of
+from fern_match.core.estimate.result import Estimate, EvidenceSeen
+from fern_match.core.estimate.sampler import SEED, Effort, Particles, Stopped, sampled
+from fern_match.core.estimate.state import State, state_of
+from fern_match.core.estimate.tension import PULLS_FROM, Tension, tension_of, tension_without
+from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import PIECE
+
+__all__ = ["NotYet", "Stopped", "estimate"]
+
+_MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
+_WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth finding out
+_RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8)
+
+
+@dataclass(frozen=True, slots=True)
+class NotYet:
+    """There is too little to estimate from; what to add, as sentences."""
+
+    sentences: tuple[str, ...]
+
+
+def estimate(
+    reading: StudyReading,
+    *,
+    effort: Effort | None = None,
+    seed: int = SEED,
+    should_stop: Callable[[], bool] = lambda: False,
+    progress: Callable[[float], None] = lambda _: None,
+) -> Estimate | NotYet:
+    """Layer masses and ingredient amounts of the mean piece, with 90 % ranges [g].
+
+    Args:
+        reading: The study as read.
+        effort: How hard to sample; None for the usual.
+        seed: The same seed and study give the same estimate.
+        should_stop: Asked many times a second.
+        progress: Told the share done, 0 to 1.
+
+    Raises:
+        Stopped: should_stop said so.
+
+    Source: docs/method/estimate.md.
+    """
+    missing = _missing(reading)
+    centre_g = _mass_centre_g(reading)
+    if missing or centre_g is None:
+        return NotYet(missing)
+    problem = build_problem(reading, centre_g)
+    density = LogDensity(problem, evidence_terms(problem))
+    particles = sampled(density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done))
+    state = state_of(problem, particles.unknowns, particles.switches)
+    seen = _evidence_seen(density, state, should_stop, seed)
+    progress(1.0)
+    return _read_out(problem, state, particles, seen)
+
+
+def _missing(reading: StudyReading) -> tuple[str, ...]:
+    sentences = []
+    if not reading.build:
+        sentences.append("Add at least one layer to the build: without layers there is nothing to estimate.")
+    if _mass_centre_g(reading) is None:
+        sentences.append("Say how heavy a piece is: the net weight on the label, or a weighing of a whole piece or of every layer.")
+    return tuple(sentences)
+
+
+def _mass_centre_g(reading: StudyReading) -> float | None:
+    """Where to look for the mean piece's mass; weighings and net weight then decide."""
+    by_subject = {weighing.subject: weighing.mean_g for weighing in reading.weighings}
+    if by_subject.get(PIECE) is not None:
+        return by_subject[PIECE]
+    if reading.piece_prior is not None:
+        return reading.piece_prior.mean_g
+    layers = [by_subject.get(layer.id) for layer, _ in reading.build]
+    weighed = [grams for grams in layers if grams is not None]
+    return sum(weighed) if weighed and len(weighed) == len(layers) else None
+
+
+def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[EvidenceSeen, ...]) -> Estimate:
+    used = frozenset(piece.id for piece in seen if piece.used)
+    rows, basis_g = label_estimates(problem, state, used)
+    return Estimate(
+        piece_g=range_of(state.mass_g),
+        layers=layer_estimates(problem, state, particles),
+        label=rows,
+        label_basis_g=basis_g,
+        evidence=seen,
+        assumed=problem.assumed,
+        log_evidence=particles.log_evidence,
+        particles=particles.unknowns.shape[1],
+    )
+
+
+# --- evidence beside what the rest foresees ------------------------------------------------------------------------------
+
+
+def _evidence_seen(density: LogDensity, state: State, should_stop: Callable[[], bool], seed: int) -> tuple[EvidenceSeen, ...]:
+    likelihood = density.by_evidence(state)
+    foreseen = [term.expected(state) for term in density.terms]
+    means = np.concatenate([one.mean for one in foreseen]) if foreseen else np.zeros((0, 1))
+    sds = np.concatenate([one.sd for one in foreseen]) if foreseen else np.zeros((0, 1))
+    pieces = density.evidence
+    tensions = [
+        tension_of(piece, likelihood[row], Foreseen(means[row], sds[row])) for row, piece in enumerate(pieces)
+    ]
+    doubtful = sorted(
+        (row for row, tension in enumerate(tensions) if not tension.reliable and tension.z > _WORTH_A_RERUN), key=lambda row: -tensions[row].z
+    )
+    for row in doubtful[:_MOST_RERUNS]:
+        if should_stop():
+            raise Stopped
+        tensions[row] = _rerun_without(density, pieces[row], seed, should_stop)
+    listed = [_seen(piece, tension) for piece, tension in zip(pieces, tensions, strict=True)]
+    listed += [_unused(piece) for piece in unused_evidence(density.problem.reading)]
+    return tuple(listed)
+
+
+def _rerun_without(density: LogDensity, piece: Evidence, seed: int, should_stop: Callable[[], bool]) -> Tension:
+    """The estimate once more without one piece of evidence, to see what the rest foresees."""
+    reading = density.problem.reading
+    study = replace(reading.study, doubted=reading.study.doubted | {piece.id})
+    problem = replace_reading(density.problem, StudyReading(study, reading.pantry))
+    without = LogDensity(problem, evidence_terms(problem))
+    particles = sampled(without, _RERUN_EFFORT, seed=seed, should_stop=should_stop)
+    state = state_of(problem, particles.unknowns, particles.switches)
+    for term in density.terms:
+        for row, other in enumerate(term.evidence):
+            if other.id == piece.id:
+                foreseen = term.expected(state)
+                return tension_without(piece, Foreseen(foreseen.mean[row], foreseen.sd[row]))
+    raise AssertionError(piece.id)
+
+
+def replace_reading(problem: Problem, reading: StudyReading) -> Problem:
+    """The same unknowns under another reading of the evidence; the build must be the same.
+
+    Args:
+        problem: Whose unknowns stay.
+        reading: Whose doubts count.
+    """
+    return replace(problem, reading=reading)
+
+
+def _seen(piece: Evidence, tension: Tension) -> EvidenceSeen:
+    return EvidenceSeen(
+        id=piece.id,
+        kind=piece.kind,
+        title=piece.title,
+        seen=piece.seen,
+        unit=piece.unit,
+        seen_low=piece.seen_low,
+        seen_high=piece.seen_high,
+        expected_low=tension.expected_low,
+        expected_high=tension.expected_high,
+        tension=round(max(0.0, tension.z), 2),
+        used=True,
+        sentence=_sentence(piece, tension),
+    )
+
+
+def _unused(piece: Evidence) -> EvidenceSeen:
+    return EvidenceSeen(
+        id=piece.id,
+        kind=piece.kind,
+        title=piece.title,
+        seen=piece.seen,
+        unit=piece.unit,
+        seen_low=piece.seen_low,
+        seen_high=piece.seen_high,
+        expected_low=None,
+        expected_high=None,
+        tension=None,
+        used=False,
+        sentence="",
+    )
+
+
+def _sentence(piece: Evidence, tension: Tension) -> str:
+    """What fights, in words; empty where nothing does."""
+    if tension.z < PULLS_FROM:
+        return ""
+    low, high = _figures(tension.expected_low, tension.expected_high)
+    if piece.kind is Kind.ORDER:
+        first, _, second = piece.title.partition(" before ")
+        return f"The order of {first} and {second} fights the rest: everything else makes {second} the heavier."
+    if piece.kind is Kind.SMALL:
+        return f"{piece.title}: everything else asks for {low} to {high} %. Check which layers it is in."
+    if piece.kind is Kind.RULE:
+        return f"{piece.title} is not met by what the rest asks for. Is the layer's family right?"
+    unit = f" {piece.unit}"
+    return f"{piece.title} fights the rest: {piece.seen}{unit} was seen, everything else asks for {low} to {high}{unit}."
+
+
+def _figures(low: float, high: float) -> tuple[str, str]:
+    """Both ends of a range with the same decimals, about three figures of the larger."""
+    largest = max(abs(low), abs(high))
+    decimals = 0 if largest >= 100 else 1 if largest >= 10 else 2
+    return f"{low:.{decimals}f}", f"{high:.{decimals}f}"

@@ -1,0 +1,89 @@
+"""The whole log density: prior, role windows, moisture, and every term of evidence, with one analytic gradient."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from fern_match.core.estimate.problem import Problem
+from fern_match.core.estimate.recipe_tree import Floats, Switches
+from fern_match.core.estimate.state import Pull, State, gradient, no_pull, state_of
+from fern_match.core.estimate.terms import Evidence, Term
+
+_MOISTURE_SOFT = 0.15  # of the window's width, how fast leaving it becomes unlikely
+_MOISTURE_LEAST_SD = 0.002
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """The density at every particle."""
+
+    log_prior: Floats  # [particles]
+    log_evidence: Floats  # evidence and limits together; what tempering scales
+    by_prior: Floats | None  # gradients [unknowns, particles]; None when not asked for
+    by_evidence: Floats | None
+
+    def log_density(self, temper: float) -> Floats:
+        """Prior and tempered evidence.
+
+        Args:
+            temper: 0 for the prior, 1 for the posterior.
+        """
+        return self.log_prior + temper * self.log_evidence
+
+
+class LogDensity:
+    """What is believed of unknowns, given the evidence."""
+
+    def __init__(self, problem: Problem, terms: tuple[Term, ...]) -> None:
+        """A density.
+
+        Args:
+            problem: Its unknowns.
+            terms: Its evidence.
+        """
+        self.problem = problem
+        self.terms = terms
+        low, high = problem.moisture[:, :1], problem.moisture[:, 1:]
+        self._moisture_sd = np.maximum(_MOISTURE_SOFT * (high - low), _MOISTURE_LEAST_SD)
+
+    @property
+    def evidence(self) -> tuple[Evidence, ...]:
+        """Every piece of evidence, in the order of the rows of `by_evidence`."""
+        return tuple(piece for term in self.terms for piece in term.evidence)
+
+    def __call__(self, unknowns: Floats, switches: Switches, *, with_gradient: bool = True) -> Evaluation:
+        """The density at every particle.
+
+        Args:
+            unknowns: [unknowns, particles].
+            switches: Which parts are present.
+            with_gradient: Leave it out where only values are needed.
+        """
+        state = state_of(self.problem, unknowns, switches)
+        pull = no_pull(self.problem, unknowns.shape[1]) if with_gradient else None
+        total, by_role = self.problem.tree.window_penalty(state.shares, switches)
+        total = total + self._moisture_penalty(state, pull)
+        for term in self.terms:
+            total = total + term.log_likelihood(state, pull).sum(axis=0)
+        prior = -0.5 * np.sum(unknowns * unknowns, axis=0)
+        if pull is None:
+            return Evaluation(prior, total, None, None)
+        return Evaluation(prior, total, -unknowns, gradient(self.problem, state, pull, by_role))
+
+    def by_evidence(self, state: State) -> Floats:
+        """Log-likelihood of each piece of evidence [pieces, particles].
+
+        Args:
+            state: Of the particles.
+        """
+        columns = [term.log_likelihood(state, None) for term in self.terms]
+        return np.concatenate(columns) if columns else np.zeros((0, len(state.mass_g)))
+
+    def _moisture_penalty(self, state: State, pull: Pull | None) -> Floats:
+        low, high = self.problem.moisture[:, :1], self.problem.moisture[:, 1:]
+        off = np.maximum(state.moisture - high, 0) - np.maximum(low - state.moisture, 0)
+        scaled = off / self._moisture_sd
+        if pull is not None:
+            pull.moisture -= scaled / self._moisture_sd
+        penalty: Floats = -0.5 * np.sum(scaled * scaled, axis=0)
+        return penalty
