@@ -1,6 +1,7 @@
 """The bench's made-up bars as studies, through the product's own door: typed label, pasted statement, typed weighings."""
 
 import json
+import re
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -66,7 +67,8 @@ def study_of(bar: dict[str, Any], weighed: str) -> Study:
     for row in label["rows"]:
         row_id = _ROWS.get(row["row"], row["row"])
         if row_id in set(RowId):
-            rows[RowId(row_id)] = f"{row['qualifier']}{row['text'].split()[-1].strip('kcalgmJ<') if False else row['value']}"
+            figure = re.findall(r"\d+(?:\.\d+)?", row["text"])[-1]
+            rows[RowId(row_id)] = f"{row['qualifier']}{figure}"
     layer_readings = {entry["layer"]: (str(entry["g"]),) for entry in bar["measurements"]["layer_weighings"]}
     weighings = {key: layer_readings[key] for key in weighed_layers(bar, weighed) if key in layer_readings}
     weighings[PIECE] = tuple(str(grams) for grams in bar["measurements"]["piece_weighings_g"])

@@ -13,5 +13,5 @@ def rows(table: str) -> list[dict[str, str]]:
     Raises:
         FileNotFoundError: there is no such table.
     """
-    with files(__package__).joinpath(table).open(encoding="utf-8", newline="") as text:
-        return list(csv.DictReader(text))
+    text = files(__package__).joinpath(table).read_text(encoding="utf-8")
+    return list(csv.DictReader(text.splitlines()))

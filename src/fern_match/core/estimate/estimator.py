@@ -19,6 +19,7 @@ from fern_match.core.study.record import PIECE
 
 __all__ = ["NotYet", "Stopped", "estimate"]
 
+_MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
 _WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth finding out
 _RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8)
@@ -59,7 +60,9 @@ def estimate(
         return NotYet(missing)
     problem = build_problem(reading, centre_g)
     density = LogDensity(problem, evidence_terms(problem))
-    particles = sampled(density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done))
+    particles = sampled(
+        density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
+    )
     state = state_of(problem, particles.unknowns, particles.switches)
     seen = _evidence_seen(density, state, should_stop, seed)
     progress(1.0)
@@ -71,7 +74,14 @@ def _missing(reading: StudyReading) -> tuple[str, ...]:
     if not reading.build:
         sentences.append("Add at least one layer to the build: without layers there is nothing to estimate.")
     if _mass_centre_g(reading) is None:
-        sentences.append("Say how heavy a piece is: the net weight on the label, or a weighing of a whole piece or of every layer.")
+        sentences.append(
+            "Say how heavy a piece is: the net weight on the label, or a weighing of a whole piece or of every layer."
+        )
+    if len(reading.ingredient_of) > _MOST_NAMES or len(reading.build) > _MOST_LAYERS:
+        sentences.append(
+            f"The estimate takes up to {_MOST_NAMES} ingredient names and {_MOST_LAYERS} layers; here are "
+            f"{len(reading.ingredient_of)} and {len(reading.build)}."
+        )
     return tuple(sentences)
 
 
@@ -111,11 +121,10 @@ def _evidence_seen(density: LogDensity, state: State, should_stop: Callable[[], 
     means = np.concatenate([one.mean for one in foreseen]) if foreseen else np.zeros((0, 1))
     sds = np.concatenate([one.sd for one in foreseen]) if foreseen else np.zeros((0, 1))
     pieces = density.evidence
-    tensions = [
-        tension_of(piece, likelihood[row], Foreseen(means[row], sds[row])) for row, piece in enumerate(pieces)
-    ]
+    tensions = [tension_of(piece, likelihood[row], Foreseen(means[row], sds[row])) for row, piece in enumerate(pieces)]
     doubtful = sorted(
-        (row for row, tension in enumerate(tensions) if not tension.reliable and tension.z > _WORTH_A_RERUN), key=lambda row: -tensions[row].z
+        (row for row, tension in enumerate(tensions) if not tension.reliable and tension.z > _WORTH_A_RERUN),
+        key=lambda row: -tensions[row].z,
     )
     for row in doubtful[:_MOST_RERUNS]:
         if should_stop():

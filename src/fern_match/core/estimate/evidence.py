@@ -1,5 +1,6 @@
 """The evidence of a study as terms: label rows, order, percentages, weighings, net weight."""
 
+import itertools
 from collections.abc import Sequence
 
 import numpy as np
@@ -114,7 +115,9 @@ def _row_counts(row: RowReading, problem: Problem) -> bool:
         return False
     region = problem.reading.study.region
     declared = set(problem.reading.intervals)
-    if row.row in _ENERGY_ROWS and (declared >= _ENERGY_MADE_OF or (row.row is RowId.ENERGY_KJ and RowId.ENERGY_KCAL in declared)):
+    if row.row in _ENERGY_ROWS and (
+        declared >= _ENERGY_MADE_OF or (row.row is RowId.ENERGY_KJ and RowId.ENERGY_KCAL in declared)
+    ):
         return False
     return all(row_per_100_g(problem.pantry[part.ingredient_id], row.row, region) is not None for part in problem.parts)
 
@@ -176,9 +179,7 @@ def _order_term(problem: Problem) -> OrderTerm | None:
         ordered = [item for item in siblings if item.at_most_percent is None and _counting(problem, item).any()]
         if region.is_us:
             ordered = [item for item in ordered if not _is_water(problem, item)]
-        pairs += [
-            (a, b) for a, b in zip(ordered, ordered[1:], strict=False) if _pair_id(a, b) not in reading.study.doubted
-        ]
+        pairs += [(a, b) for a, b in itertools.pairwise(ordered) if _pair_id(a, b) not in reading.study.doubted]
     if not pairs:
         return None
     layers = len(problem.layers)
@@ -239,7 +240,9 @@ def _percents_term(problem: Problem) -> AmountsTerm | None:
     half = np.array(halves)[:, None]
     low, high = np.maximum(percents - half, 0.0), percents + half
     return AmountsTerm(
-        evidence=tuple(_percent_evidence(item, float(lo), float(hi)) for item, lo, hi in zip(items, low[:, 0], high[:, 0], strict=True)),
+        evidence=tuple(
+            _percent_evidence(item, float(lo), float(hi)) for item, lo, hi in zip(items, low[:, 0], high[:, 0], strict=True)
+        ),
         low=low,
         high=high,
         sd=_PERCENT_RELATIVE_SD * percents + _PERCENT_FIXED_SD,

@@ -36,7 +36,7 @@ def log_normal_cdf(x: Floats) -> Floats:
     tail += _LOG_HALF
     above = x > 0
     tail[above] = np.log1p(-np.exp(tail[above]))
-    return tail
+    return np.asarray(tail)
 
 
 def log_below(x: Floats) -> tuple[Floats, Floats]:

@@ -11,8 +11,8 @@ from fern_match.core.estimate.recipe_tree import Floats, Node, RecipeTree, TreeP
 from fern_match.core.families import Family, Role, strength
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Layer
-from fern_match.core.study.whereabouts import Slot, Whereabouts
+from fern_match.core.study.record import Layer, Whereabouts
+from fern_match.core.study.whereabouts import Slot
 
 WATER = "water"
 
@@ -145,9 +145,7 @@ def _entries(reading: StudyReading, layer: Layer, family: Family) -> list[_Entry
     return entries
 
 
-def _implied(
-    reading: StudyReading, layer: Layer, family: Family, entries: Sequence[_Entry], assumed: list[str]
-) -> list[_Entry]:
+def _implied(reading: StudyReading, layer: Layer, family: Family, entries: Sequence[_Entry], assumed: list[str]) -> list[_Entry]:
     """Water that boils off unlisted, and the usual ingredient of a required role that no name serves."""
     opened = reading.placing.opened.get(layer.id)
     nothing_named = not entries
@@ -164,7 +162,9 @@ def _implied(
             implied.append(_Entry(role.default_id, None, False, Slot(layer_id=layer.id, role=role)))
             if reading.ingredient_of and not role.optional:
                 food = reading.pantry[role.default_id].name.lower()
-                assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
+                assumed.append(
+                    f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed."
+                )
     if opened is not None:
         implied += _implied_in_chocolate(reading, layer, opened, entries, assumed)
     return implied
@@ -180,7 +180,13 @@ def _implied_in_chocolate(
     for role in opened.roles:
         if role.optional or any(entry.slot.role is role for entry in inside):
             continue
-        slot = Slot(layer_id=layer.id, role=role, opened=opened, within=inside[0].slot.within, in_compound=inside[0].slot.in_compound)
+        slot = Slot(
+            layer_id=layer.id,
+            role=role,
+            opened=opened,
+            within=inside[0].slot.within,
+            in_compound=inside[0].slot.in_compound,
+        )
         implied.append(_Entry(role.default_id, None, False, slot))
         food = reading.pantry[role.default_id].name.lower()
         assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
@@ -213,7 +219,14 @@ def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: S
         inner.setdefault(entry.slot.role.name, []).append(entry)
     for same_role in inner.values():
         role = same_role[0].slot.role
-        inner_path = _role_path(draft, path, _at_strength(role, same_role), inner_group, same_role[0].slot.in_compound, alone=len(inner) == 1)
+        inner_path = _role_path(
+            draft,
+            path,
+            _at_strength(role, same_role),
+            inner_group,
+            same_role[0].slot.in_compound,
+            alone=len(inner) == 1,
+        )
         first = len(draft.parts)
         _split(draft, index, inner_path, same_role, role)
         if not role.optional:

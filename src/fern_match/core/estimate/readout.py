@@ -109,7 +109,9 @@ def label_estimates(problem: Problem, state: State, used: frozenset[str]) -> tup
 
 def _computed(problem: Problem, state: State, spec: PanelRow, basis_g: float) -> Floats | None:
     """A row per basis for every particle; None where the table lacks a figure of an ingredient in use."""
-    values = [row_per_100_g(problem.pantry[part.ingredient_id], RowId(spec.id), problem.reading.study.region) for part in problem.parts]
+    values = [
+        row_per_100_g(problem.pantry[part.ingredient_id], RowId(spec.id), problem.reading.study.region) for part in problem.parts
+    ]
     if any(value is None for value in values):
         return None
     per_gram = np.array([value or 0.0 for value in values]) / 100.0

@@ -25,7 +25,7 @@ _SHRINK = 0.05  # towards independent unknowns, so that a short sample cannot ma
 class Effort:
     """How much work the sampler does."""
 
-    particles: int = 1000
+    particles: int = 700
     transitions: int = 6
     steps: int = 8
     walks: int = 2

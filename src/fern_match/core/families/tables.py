@@ -28,6 +28,7 @@ class Traits:
     texture: str
     tone: str  # colour, #rrggbb
     sticky: bool  # leaves some of itself on the knife
+    boiled: bool  # made from a boiling syrup, where its family is heated
     usual_weight: float  # beside its neighbours' [relative]
     left_on_tools: float  # share of what was made that stays on pan, bowl and spatula [g/g]
     words: tuple[str, ...]  # what labels call it
@@ -103,7 +104,10 @@ def variants_of(family_id: str) -> tuple[Family, ...]:
         NotKnown: no family has this id.
     """
     root = root_of(family_id)
-    return (family(family_id), *(other for other in families().values() if root_of(other.id) == root and other.id != family_id))
+    return (
+        family(family_id),
+        *(other for other in families().values() if root_of(other.id) == root and other.id != family_id),
+    )
 
 
 def strength(role: str, ingredient_id: str) -> float:
@@ -133,7 +137,8 @@ def chocolate_rules() -> tuple[ChocolateRule, ...]:
     Source: Directive 2000/36/EC; 21 CFR 163.123, .124, .130.
     """
     return tuple(
-        ChocolateRule(row["family"], row["region"], row["what"], float(row["minimum_pct"]) / 100) for row in rows("chocolate_rules.csv")
+        ChocolateRule(row["family"], row["region"], row["what"], float(row["minimum_pct"]) / 100)
+        for row in rows("chocolate_rules.csv")
     )
 
 
@@ -165,6 +170,7 @@ def _traits(row: Mapping[str, str]) -> Traits:
         texture=row["texture"],
         tone=row["tone"],
         sticky=row["sticky"] == "yes",
+        boiled=row["boiled"] == "yes",
         usual_weight=float(row["usual_weight"]),
         left_on_tools=float(row["left_on_tools_pct"]) / 100,
         words=tuple(row["words"].split("|")),

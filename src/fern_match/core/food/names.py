@@ -63,6 +63,4 @@ def _names_of(entries: tuple[tuple[str, tuple[str, ...]], ...]) -> tuple[list[st
 
 
 def _names(pantry: Pantry) -> tuple[list[str], dict[str, str]]:
-    return _names_of(
-        tuple((food.id, (*food.label_names, food.name, food.id.replace("-", " "))) for food in pantry.all())
-    )
+    return _names_of(tuple((food.id, (*food.label_names, food.name, food.id.replace("-", " "))) for food in pantry.all()))

@@ -62,9 +62,7 @@ def _factors(region: Region) -> tuple[tuple[float, float], tuple[float, float]]:
     return ((0.0, 4.0), (0.0, 4.0)) if region.is_us else ((2.0, 2.0), (0.0, 2.4))
 
 
-def _terms(
-    region: Region, declared: Mapping[RowId, Interval], fibre: float, polyol: float
-) -> list[tuple[RowId, float]]:
+def _terms(region: Region, declared: Mapping[RowId, Interval], fibre: float, polyol: float) -> list[tuple[RowId, float]]:
     terms = [(RowId.FAT, 9.0), (RowId.PROTEIN, 4.0), (RowId.CARBOHYDRATE, 4.0)]
     if RowId.FIBRE in declared:
         terms.append((RowId.FIBRE, fibre - 4.0 if region.is_us else fibre))
@@ -126,9 +124,7 @@ def _kj_against_kcal(declared: Mapping[RowId, Interval]) -> list[Contradiction]:
     ]
 
 
-def _more_than_the_food(
-    region: Region, declared: Mapping[RowId, Interval], basis_g: float | None
-) -> list[Contradiction]:
+def _more_than_the_food(region: Region, declared: Mapping[RowId, Interval], basis_g: float | None) -> list[Contradiction]:
     rows = [RowId.FAT, RowId.CARBOHYDRATE, RowId.PROTEIN] + ([] if region.is_us else [RowId.FIBRE, RowId.SALT])
     least = sum(declared[row].low for row in rows if row in declared)
     if basis_g is None or least <= basis_g * 1.005:

@@ -11,9 +11,26 @@ _OVERFILL = 1.02  # packers aim 1 to 3 % over (approximate)
 _RELATIVE_SD = 0.02
 _MOST_OVERFILL = 1.10
 # EU and UK: tolerable negative error by nominal quantity: (up to g, share of nominal, fixed g).
-_EU_STEPS = ((50, 0.09, 0), (100, 0, 4.5), (200, 0.045, 0), (300, 0, 9), (500, 0.03, 0), (1000, 0, 15), (10_000, 0.015, 0))
+_EU_STEPS = (
+    (50, 0.09, 0),
+    (100, 0, 4.5),
+    (200, 0.045, 0),
+    (300, 0, 9),
+    (500, 0.03, 0),
+    (1000, 0, 15),
+    (10_000, 0.015, 0),
+)
 # US: maximum allowable variation (approximate): (below g, share, fixed g).
-_US_STEPS = ((36, 0.10, 0), (54, 0, 3.6), (81, 0, 5.4), (117, 0, 7.2), (154, 0, 9.0), (208, 0, 10.8), (263, 0, 12.7), (317, 0, 14.5))
+_US_STEPS = (
+    (36, 0.10, 0),
+    (54, 0, 3.6),
+    (81, 0, 5.4),
+    (117, 0, 7.2),
+    (154, 0, 9.0),
+    (208, 0, 10.8),
+    (263, 0, 12.7),
+    (317, 0, 14.5),
+)
 _US_LARGEST_G = 18.1
 
 

@@ -7,10 +7,46 @@ from fern_match.core.food.names import plain
 
 _CLASS_WORDS = frozenset(
     {
-        *("emulsifier", "emulsifiers", "sweetener", "sweeteners", "acid", "acids", "acidity regulator", "acidity regulators"),
-        *("colour", "colours", "color", "colors", "colouring", "raising agent", "raising agents", "leavening", "leavening agent"),
-        *("gelling agent", "gelling agents", "bulking agent", "bulking agents", "stabiliser", "stabilisers", "stabilizer"),
-        *("stabilizers", "humectant", "humectants", "thickener", "thickeners", "preservative", "preservatives", "antioxidant"),
+        *(
+            "emulsifier",
+            "emulsifiers",
+            "sweetener",
+            "sweeteners",
+            "acid",
+            "acids",
+            "acidity regulator",
+            "acidity regulators",
+        ),
+        *(
+            "colour",
+            "colours",
+            "color",
+            "colors",
+            "colouring",
+            "raising agent",
+            "raising agents",
+            "leavening",
+            "leavening agent",
+        ),
+        *(
+            "gelling agent",
+            "gelling agents",
+            "bulking agent",
+            "bulking agents",
+            "stabiliser",
+            "stabilisers",
+            "stabilizer",
+        ),
+        *(
+            "stabilizers",
+            "humectant",
+            "humectants",
+            "thickener",
+            "thickeners",
+            "preservative",
+            "preservatives",
+            "antioxidant",
+        ),
         *("antioxidants", "glazing agent", "glazing agents", "flavouring", "flavourings", "flavoring", "flavorings"),
     }
 )
@@ -20,7 +56,10 @@ _SMALL_GROUP = re.compile(
     re.IGNORECASE,
 )
 _LEAD = re.compile(r"^\s*(?:ingredients?|made with|ingrédients)\s*[:.]\s*", re.IGNORECASE)
-_TAIL = re.compile(r"(?:^|[.;\n])\s*(?:contains|may contain|allergy advice|allergens?|for allergens)\b(?!\s+(?:less|\d)).*$", re.I | re.S)
+_TAIL = re.compile(
+    r"(?:^|[.;\n])\s*(?:contains|may contain|allergy advice|allergens?|for allergens)\b(?!\s+(?:less|\d)).*$",
+    re.I | re.S,
+)
 _OPENING, _CLOSING = "([{", ")]}"
 
 

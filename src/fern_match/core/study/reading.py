@@ -13,8 +13,8 @@ from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, read_statement
 from fern_match.core.measures import Typed, read_count, read_grams
-from fern_match.core.study.record import PIECE, Layer, Study
-from fern_match.core.study.whereabouts import PlacingTable, Whereabouts, better_family, placed
+from fern_match.core.study.record import PIECE, Layer, Study, Whereabouts
+from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
@@ -96,7 +96,8 @@ class StudyReading:
     def rows(self) -> tuple[RowReading, ...]:
         """Every row of the region's panel, in its order."""
         return tuple(
-            _row_reading(self.study.region, spec.id, self.study.label.rows.get(spec.id, "")) for spec in panel_rows(self.study.region)
+            _row_reading(self.study.region, spec.id, self.study.label.rows.get(spec.id, ""))
+            for spec in panel_rows(self.study.region)
         )
 
     @cached_property
@@ -181,7 +182,9 @@ class StudyReading:
             own = [name for key, name in self.ingredient_of.items() if key.split(" > ")[0] in brackets]
             complete = bool(own) and layer.id not in self.placing.opened
             in_brackets = set(self.placing.compounds)
-            named = own if complete else [n for k, n in self.ingredient_of.items() if k.split(" > ")[0] not in in_brackets - brackets]
+            named = (
+                own if complete else [n for k, n in self.ingredient_of.items() if k.split(" > ")[0] not in in_brackets - brackets]
+            )
             found = better_family(family, variants_of(family.id), named, complete=complete) if named else None
             if found is not None and layer.id not in self.placing.opened:
                 better[layer.id] = found
@@ -241,7 +244,9 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
             flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
         elif match.ingredient_id is not None and match.confidence < _UNSURE:
             food = reading.pantry[match.ingredient_id].name
-            flags.append(Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?"))
+            flags.append(
+                Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?")
+            )
     if reading.build:
         somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
         for key in reading.ingredient_of:
@@ -285,6 +290,8 @@ def _weighing_flags(reading: StudyReading) -> list[Flag]:
     whole = piece if piece is not None else (prior.high_g if prior else None)
     layers = [weighing.mean_g for weighing in reading.weighings if weighing.subject != PIECE and weighing.mean_g is not None]
     if whole is not None and sum(layers) > whole * 1.08:
-        sentence = f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
+        sentence = (
+            f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
+        )
         flags.append(Flag(where="weighings", keys=(), sentence=sentence))
     return flags

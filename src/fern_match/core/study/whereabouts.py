@@ -8,7 +8,15 @@ from enum import StrEnum
 from rapidfuzz import fuzz
 
 from fern_match.core.families import Family, Role
-from fern_match.core.families.admission import CHOCOLATE, Grade, all_opened_families, best_role, grade, misfit, opened_families
+from fern_match.core.families.admission import (
+    CHOCOLATE,
+    Grade,
+    all_opened_families,
+    best_role,
+    grade,
+    misfit,
+    opened_families,
+)
 from fern_match.core.label.statement import Statement, StatementItem
 from fern_match.core.study.record import Layer, Whereabouts
 
@@ -98,7 +106,9 @@ def placed(
     return PlacingTable(tuple(placings.values()), opened, compounds)
 
 
-def better_family(family: Family, candidates: Sequence[Family], ingredient_ids: Sequence[str], *, complete: bool) -> Family | None:
+def better_family(
+    family: Family, candidates: Sequence[Family], ingredient_ids: Sequence[str], *, complete: bool
+) -> Family | None:
     """A variant that explains the named ingredients clearly better than the family chosen; None when there is none.
 
     Args:
@@ -198,9 +208,7 @@ def _kinds_of(family: Family, role: Role | None) -> frozenset[str]:
     return frozenset(kinds | ({"vegan"} if family.id.startswith("plant") else set()))
 
 
-def _named(
-    statement: Statement, ingredient_of: Mapping[str, str], compounds: Mapping[str, tuple[str, ...]]
-) -> list[_Named]:
+def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Mapping[str, tuple[str, ...]]) -> list[_Named]:
     names = []
     for item in statement.items:
         compound = item.key if item.key in compounds else None
@@ -302,9 +310,7 @@ def _from_families(
     homed = {item for item, _ in listed | needed}
     homeless = {pair for pair in slots if pair[0] not in homed}
     chosen = listed | needed | homeless
-    return {
-        (name.key, layer.id): _proposal(name.key, layer.id, chosen, slots) for name in loose for layer, _ in layers
-    }
+    return {(name.key, layer.id): _proposal(name.key, layer.id, chosen, slots) for name in loose for layer, _ in layers}
 
 
 def _described_layers(
@@ -369,6 +375,4 @@ def _overridden(
     found = next(((layer, family) for layer, family in layers if layer.id == layer_id), None)
     if where is not Whereabouts.NO and slot is None and found is not None and item in ingredient_of:
         slot = _slot(ingredient_of[item], *found, opened.get(layer_id), None) or _any_slot(found[0])
-    return Placing(
-        item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot
-    )
+    return Placing(item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot)

@@ -1,0 +1,193 @@
+"""Versions taken from the estimate, and batches scaled from them."""
+
+import secrets
+from dataclasses import replace
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
+
+from fern_match.api.deps import DatabaseDep, PantryDep, RunnerDep, SessionDep
+from fern_match.api.errors import Problem
+from fern_match.api.study import TypedOut
+from fern_match.core.batch import cautions
+from fern_match.core.errors import CoreError
+from fern_match.core.estimate import Estimate
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import faithful_version
+from fern_match.core.match import BatchPlan, BatchReading, Match, read_batch
+from fern_match.exchange.match_file import Cell, Key
+from fern_match.store import StoredMatch, matches
+
+router = APIRouter(prefix="/api/matches/{match_id}", tags=["batch"], responses={"default": {"model": Problem}})
+_ESTIMATE_WAIT_S = 60.0
+
+
+class NoEstimate(CoreError):
+    """A version was asked for and there is no estimate to take it from."""
+
+
+class _Out(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+
+class VersionOut(_Out):
+    """A version's name and piece weight."""
+
+    id: str
+    name: str
+    parent: str | None
+    piece_g: float
+
+
+class BatchIngredientOut(_Out):
+    """An ingredient to weigh out."""
+
+    ingredient_id: str
+    name: str
+    role: str
+    grams: float
+    weigh_out_g: float
+    below_scale: bool
+
+
+class BatchLayerOut(_Out):
+    """A layer of the batch."""
+
+    layer_id: str
+    name: str
+    family: str
+    heated: bool
+    per_piece_g: float
+    needed_g: float
+    left_on_tools: float
+    left_on_tools_g: float
+    made_g: float
+    water_lost_g: float
+    added_g: float
+    ingredients: list[BatchIngredientOut]
+
+
+class ShoppingLineOut(_Out):
+    """An ingredient over all layers."""
+
+    ingredient_id: str
+    name: str
+    grams: float
+    allergens: list[str]
+
+
+class CautionOut(_Out):
+    """What can hurt."""
+
+    topic: str
+    sentence: str
+
+
+class ScaledOut(_Out):
+    """The batch, computed."""
+
+    pieces: int
+    piece_g: float
+    finished_g: float
+    layers: list[BatchLayerOut]
+    shopping: list[ShoppingLineOut]
+    allergens: list[str]
+
+
+class BatchOut(BaseModel):
+    """A batch plan as typed and as read."""
+
+    id: str
+    version_id: str
+    pieces: TypedOut
+    left_on_tools: dict[str, TypedOut]
+    batch: ScaledOut | None
+    cautions: list[CautionOut]
+
+
+class BatchesOut(BaseModel):
+    """All versions and batches of a match."""
+
+    revision: int
+    versions: list[VersionOut]
+    batches: list[BatchOut]
+
+
+class RevisionIn(BaseModel):
+    """The revision a change is made on."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    revision: int
+
+
+class BatchIn(RevisionIn):
+    """A changed batch plan, as typed."""
+
+    pieces: Cell
+    left_on_tools: dict[Key, Cell] = Field(default_factory=dict, max_length=40)
+
+
+@router.get("/batches")
+def read_batches(match_id: str, session: SessionDep, pantry: PantryDep) -> BatchesOut:
+    """All versions and batches, computed."""
+    return _batches_out(matches.load(session, match_id), pantry)
+
+
+@router.post("/versions", status_code=201)
+def take_estimate(match_id: str, body: RevisionIn, database: DatabaseDep, pantry: PantryDep, runner: RunnerDep) -> BatchesOut:
+    """Takes the estimate of this revision as the faithful version, with a batch of it to fill in."""
+    with database.transaction() as session:
+        stored = matches.load(session, match_id)
+    found = runner.outcome(match_id, stored.match.study, _ESTIMATE_WAIT_S)
+    if not isinstance(found, Estimate):
+        raise NoEstimate("There is no estimate to take yet. Finish the study first, then take it as a version.")
+    changed = with_faithful_version(stored.match, found)
+    with database.transaction() as session:
+        return _batches_out(matches.save(session, match_id, body.revision, changed), pantry)
+
+
+@router.put("/batches/{batch_id}")
+def write_batch(match_id: str, batch_id: str, body: BatchIn, session: SessionDep, pantry: PantryDep) -> BatchesOut:
+    """Keeps a changed batch plan."""
+    stored = matches.load(session, match_id)
+    plans = tuple(
+        replace(plan, pieces=body.pieces, left_on_tools=dict(body.left_on_tools)) if plan.id == batch_id else plan
+        for plan in stored.match.batches
+    )
+    return _batches_out(matches.save(session, match_id, body.revision, replace(stored.match, batches=plans)), pantry)
+
+
+def with_faithful_version(match: Match, found: Estimate) -> Match:
+    """The match with the estimate as its faithful version; an earlier one taken from an estimate gives way, its batch stays.
+
+    Args:
+        match: To add to.
+        found: Whose best values.
+    """
+    earlier = next((version for version in match.versions if version.parent is None), None)
+    version = faithful_version(earlier.id if earlier else secrets.token_hex(4), found)
+    others = tuple(other for other in match.versions if other.id != version.id)
+    batches = match.batches
+    if not any(plan.version_id == version.id for plan in batches):
+        batches = (*batches, BatchPlan(id=secrets.token_hex(4), version_id=version.id, pieces=""))
+    return replace(match, versions=(version, *others), batches=batches)
+
+
+def _batches_out(stored: StoredMatch, pantry: Pantry) -> BatchesOut:
+    return BatchesOut(
+        revision=stored.revision,
+        versions=[VersionOut.model_validate(version) for version in stored.match.versions],
+        batches=[_batch_out(read_batch(stored.match, plan, pantry), pantry) for plan in stored.match.batches],
+    )
+
+
+def _batch_out(reading: BatchReading, pantry: Pantry) -> BatchOut:
+    return BatchOut(
+        id=reading.plan.id,
+        version_id=reading.plan.version_id,
+        pieces=TypedOut.model_validate(reading.pieces),
+        left_on_tools={key: TypedOut.model_validate(typed) for key, typed in reading.left_on_tools.items()},
+        batch=ScaledOut.model_validate(reading.batch) if reading.batch is not None else None,
+        cautions=[CautionOut.model_validate(one) for one in cautions(reading.batch, pantry)] if reading.batch is not None else [],
+    )

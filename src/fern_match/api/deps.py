@@ -1,0 +1,32 @@
+"""What routes ask for: the database, the pantry, the runner of estimates."""
+
+from collections.abc import Iterator
+from typing import Annotated
+
+from fastapi import Depends, Request
+from sqlalchemy.orm import Session
+
+from fern_match.api.runner import EstimateRunner
+from fern_match.core.food import Pantry, standard_pantry
+from fern_match.store import Database
+
+
+def _session(request: Request) -> Iterator[Session]:
+    with request.app.state.database.transaction() as session:
+        yield session
+
+
+def _database(request: Request) -> Database:
+    database: Database = request.app.state.database
+    return database
+
+
+def _runner(request: Request) -> EstimateRunner:
+    runner: EstimateRunner = request.app.state.runner
+    return runner
+
+
+DatabaseDep = Annotated[Database, Depends(_database)]
+SessionDep = Annotated[Session, Depends(_session)]
+PantryDep = Annotated[Pantry, Depends(standard_pantry)]
+RunnerDep = Annotated[EstimateRunner, Depends(_runner)]

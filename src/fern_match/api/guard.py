@@ -1,0 +1,55 @@
+"""Keeps other pages from driving the app: Host, Origin and content type of every request, and strict headers."""
+
+from collections.abc import Awaitable, Callable
+from urllib.parse import urlsplit
+
+from fastapi import FastAPI, Request, Response
+
+from fern_match.api.errors import refusal
+from fern_match.exchange.match_file import MOST_BYTES
+
+_WRITES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
+_HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; "
+        "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    ),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+}
+
+
+def add_guard(app: FastAPI, hosts: frozenset[str]) -> None:
+    """Refuses requests for other hosts, from other origins, or with a body that is not JSON.
+
+    Args:
+        app: To guard.
+        hosts: Names a request may be for.
+    """
+
+    @app.middleware("http")
+    async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+        problem = _problem(request, hosts)
+        response = problem if problem is not None else await call_next(request)
+        for name, value in _HEADERS.items():
+            response.headers.setdefault(name, value)
+        return response
+
+
+def _problem(request: Request, hosts: frozenset[str]) -> Response | None:
+    host = request.headers.get("host", "")
+    name = host if host.startswith("[") and host.endswith("]") else host.rsplit(":", 1)[0]
+    if name not in hosts:
+        return refusal(403, "ForeignHost", "This address is not one the app answers to.")
+    if request.method not in _WRITES:
+        return None
+    origin = request.headers.get("origin")
+    if origin is not None and urlsplit(origin).netloc != host:
+        return refusal(403, "ForeignOrigin", "Another page tried to change data here; it was refused.")
+    length = request.headers.get("content-length", "0")
+    if length.isdigit() and int(length) > MOST_BYTES:
+        return refusal(413, "TooLarge", f"The request is larger than {MOST_BYTES / 1e6:g} MB.")
+    content_type = request.headers.get("content-type", "application/json").partition(";")[0]
+    if length not in {"", "0"} and content_type != "application/json":
+        return refusal(415, "NotJson", "Changes are sent as JSON.")
+    return None

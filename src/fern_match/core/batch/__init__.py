@@ -1,0 +1,10 @@
+"""Batches: a version scaled to pieces, with what boils off and what stays on tools.
+
+Belongs here: how much to make and weigh out. Must never happen here: what the formula is.
+Imitate `scale.py`.
+"""
+
+from fern_match.core.batch.cautions import Caution, cautions
+from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, ShoppingLine, scaled
+
+__all__ = ["Batch", "BatchIngredient", "BatchLayer", "Caution", "ShoppingLine", "cautions", "scaled"]

@@ -1,0 +1,69 @@
+"""The usual cautions for what a batch holds and how it is cooked."""
+
+from dataclasses import dataclass
+
+from fern_match.core.batch.scale import Batch
+from fern_match.core.families import family
+from fern_match.core.food import Nutrient, Pantry
+
+_LAXATIVE_FROM_G = 10.0  # polyols per piece
+
+
+@dataclass(frozen=True, slots=True)
+class Caution:
+    """One thing that can hurt, and what to do."""
+
+    topic: str
+    sentence: str
+
+
+def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
+    """What to mind with this batch, most dangerous first.
+
+    Args:
+        batch: Its layers and shopping list.
+        pantry: Compositions and allergens.
+    """
+    ids = {line.ingredient_id for line in batch.shopping}
+    found = []
+    if any(layer.heated and family(layer.family).traits.boiled for layer in batch.layers):
+        found.append(
+            Caution(
+                "Hot sugar",
+                "Boiling sugar sticks and burns in seconds. Use a pan of three times the volume, long sleeves, a bowl of cold "
+                "water within reach; add cream and butter slowly, they boil over. No children near, never taste from the pan.",
+            )
+        )
+    if "egg-white-fresh" in ids:
+        found.append(
+            Caution(
+                "Raw egg",
+                "Use pasteurised white, or check with a probe that the whole mix reaches 71 °C after the syrup is in.",
+            )
+        )
+    if "xylitol" in ids:
+        found.append(
+            Caution("Dogs", "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.")
+        )
+    polyols = sum(line.grams * _polyols(line.ingredient_id, pantry) for line in batch.shopping) / batch.pieces
+    if polyols >= _LAXATIVE_FROM_G:
+        found.append(
+            Caution(
+                "Polyols",
+                f"About {polyols:.0f} g of polyols a piece: more than one can have a laxative effect. Warn your tasters.",
+            )
+        )
+    if batch.allergens:
+        found.append(
+            Caution(
+                "Allergens",
+                f"By the pantry this batch holds {', '.join(batch.allergens)}. Read your own packets, also for traces, before "
+                "you hand pieces out. For sale, local food law and a qualified person decide what the label says.",
+            )
+        )
+    return tuple(found)
+
+
+def _polyols(ingredient_id: str, pantry: Pantry) -> float:
+    food = pantry[ingredient_id]
+    return food.amount(Nutrient.POLYOLS) / 100 if food.knows(Nutrient.POLYOLS) else 0.0

@@ -1,0 +1,146 @@
+"""A version scaled to a number of pieces.
+
+Worked example: 24 pieces with 8 g of caramel each need 192 g; 3.5 % stays on pan and spatula, so 192 / 0.965 = 198.96 g are
+made; of 100 g as added 20 g boil off, so 198.96 / 0.80 = 248.70 g go into the pan and 49.74 g leave it as steam.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from fern_match.core.errors import check_range
+from fern_match.core.families import family
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import Version, VersionLayer
+
+MOST_PIECES = 10_000
+MOST_LEFT_ON_TOOLS = 0.5
+_SCALE_STEP_G = 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BatchIngredient:
+    """One ingredient to weigh out for one layer."""
+
+    ingredient_id: str
+    name: str
+    role: str
+    grams: float
+    weigh_out_g: float  # to the scale's 0.1 g; exact below, where such a scale cannot help
+    below_scale: bool  # less than a 0.1 g scale can weigh well
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BatchLayer:
+    """One layer of a batch [g]: added - water lost = made; made - left on tools = needed."""
+
+    layer_id: str
+    name: str
+    family: str
+    heated: bool
+    per_piece_g: float
+    needed_g: float
+    left_on_tools: float  # share of what is made [g/g]
+    left_on_tools_g: float
+    made_g: float
+    water_lost_g: float
+    added_g: float
+    ingredients: tuple[BatchIngredient, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShoppingLine:
+    """One ingredient over all layers."""
+
+    ingredient_id: str
+    name: str
+    grams: float
+    allergens: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Batch:
+    """All there is to weigh out."""
+
+    pieces: int
+    piece_g: float
+    finished_g: float
+    layers: tuple[BatchLayer, ...]
+    shopping: tuple[ShoppingLine, ...]
+    allergens: tuple[str, ...]
+
+
+def scaled(version: Version, pieces: int, left_on_tools: Mapping[str, float], pantry: Pantry) -> Batch:
+    """The batch that gives so many finished pieces.
+
+    Args:
+        version: The formula for one piece.
+        pieces: 1 to 10,000.
+        left_on_tools: Layer id -> share of what is made that stays on pan, bowl and tools [g/g], 0 to 0.5; a layer without an
+            entry takes its family's usual share.
+        pantry: For allergens.
+
+    Raises:
+        OutOfRange: pieces or a share is outside.
+
+    Source: arithmetic of the module's worked example; usual shares from data/traits.csv (approximate).
+    """
+    check_range("pieces", pieces, 1, MOST_PIECES)
+    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id)) for layer in version.layers)
+    shopping = _shopping(layers, pantry)
+    return Batch(
+        pieces=pieces,
+        piece_g=version.piece_g,
+        finished_g=version.piece_g * pieces,
+        layers=layers,
+        shopping=shopping,
+        allergens=tuple(sorted({allergen for line in shopping for allergen in line.allergens})),
+    )
+
+
+def _layer(layer: VersionLayer, pieces: int, own_share: float | None) -> BatchLayer:
+    kind = family(layer.family)
+    share = kind.traits.left_on_tools if own_share is None else own_share
+    check_range("left on tools", share, 0.0, MOST_LEFT_ON_TOOLS)
+    needed = layer.finished_g * pieces
+    made = needed / (1 - share)
+    scale = made / layer.finished_g if layer.finished_g > 0 else 0.0
+    return BatchLayer(
+        layer_id=layer.layer_id,
+        name=layer.name,
+        family=layer.family,
+        heated=kind.heated,
+        per_piece_g=layer.finished_g,
+        needed_g=needed,
+        left_on_tools=share,
+        left_on_tools_g=made - needed,
+        made_g=made,
+        water_lost_g=layer.water_lost_g * scale,
+        added_g=layer.added_g * scale,
+        ingredients=tuple(
+            BatchIngredient(
+                ingredient_id=one.ingredient_id,
+                name=one.name,
+                role=one.role,
+                grams=one.grams * scale,
+                weigh_out_g=_weigh_out(one.grams * scale),
+                below_scale=one.grams * scale < 10 * _SCALE_STEP_G,
+            )
+            for one in layer.ingredients
+        ),
+    )
+
+
+def _weigh_out(grams: float) -> float:
+    step = _SCALE_STEP_G if grams >= 10 * _SCALE_STEP_G else _SCALE_STEP_G / 10
+    return round(round(grams / step) * step, 6)
+
+
+def _shopping(layers: tuple[BatchLayer, ...], pantry: Pantry) -> tuple[ShoppingLine, ...]:
+    totals: dict[str, float] = {}
+    for layer in layers:
+        for one in layer.ingredients:
+            totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
+    return tuple(
+        ShoppingLine(ingredient_id=key, name=pantry[key].name, grams=grams, allergens=pantry[key].allergens)
+        for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
+    )

@@ -1,0 +1,75 @@
+"""A match: one original with its study, its versions and its batches, as the user has them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from fern_match.core.batch import Batch, scaled
+from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, MOST_PIECES
+from fern_match.core.errors import NotKnown
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import Version
+from fern_match.core.measures import Typed, read_count
+from fern_match.core.measures.amounts import read_percent
+from fern_match.core.study.record import Study
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BatchPlan:
+    """What the user asked of a batch, as typed."""
+
+    id: str
+    version_id: str
+    pieces: str
+    left_on_tools: Mapping[str, str] = field(default_factory=dict)  # layer id -> per cent as typed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Match:
+    """One project."""
+
+    study: Study
+    versions: tuple[Version, ...] = ()
+    batches: tuple[BatchPlan, ...] = ()
+
+    def version(self, version_id: str) -> Version:
+        """One version.
+
+        Args:
+            version_id: Its id.
+
+        Raises:
+            NotKnown: the match has no such version.
+        """
+        for version in self.versions:
+            if version.id == version_id:
+                return version
+        raise NotKnown("version", version_id)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BatchReading:
+    """A batch plan as read, with the batch where it can be computed."""
+
+    plan: BatchPlan
+    pieces: Typed
+    left_on_tools: Mapping[str, Typed]
+    batch: Batch | None
+
+
+def read_batch(match: Match, plan: BatchPlan, pantry: Pantry) -> BatchReading:
+    """A plan's figures as read and, once the pieces are known, its batch; a share that was not read counts as usual.
+
+    Args:
+        match: Whose version the plan scales.
+        plan: As typed.
+        pantry: For allergens.
+
+    Raises:
+        NotKnown: the plan's version is not one of the match's.
+    """
+    version = match.version(plan.version_id)
+    pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces")
+    losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS) for key, typed in plan.left_on_tools.items()}
+    shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
+    batch = scaled(version, int(pieces.value), shares, pantry) if pieces.value is not None else None
+    return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, batch=batch)

@@ -1,0 +1,191 @@
+"""Matches kept, found, saved on the revision they were made on."""
+
+import secrets
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import delete, select, update
+from sqlalchemy.orm import Session, selectinload
+
+from fern_match.core.errors import CoreError, NotKnown
+from fern_match.core.match import Match
+from fern_match.store.rows import child_rows, match_of, write_single_fields
+from fern_match.store.tables import (
+    BatchRow,
+    CorrectionRow,
+    DoubtRow,
+    LabelRowRow,
+    LayerRow,
+    MatchRow,
+    PlacementRow,
+    ReadingRow,
+    VersionLayerRow,
+    VersionRow,
+)
+
+_CHILDREN = (LabelRowRow, CorrectionRow, LayerRow, PlacementRow, ReadingRow, DoubtRow, BatchRow, VersionRow)
+
+
+@dataclass(eq=False)
+class Stale(CoreError):
+    """A save was made on a revision that is no longer the newest."""
+
+    made_on: int
+    newest: int
+
+    def __str__(self) -> str:
+        return (
+            f"This match was changed in another window since (revision {self.newest}; yours was made on "
+            f"{self.made_on}). "
+            "Nothing was overwritten; what you typed is still here."
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoredMatch:
+    """A match with its id and revision."""
+
+    id: str
+    revision: int
+    match: Match
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MatchSummary:
+    """A line of the list of matches."""
+
+    id: str
+    revision: int
+    name: str
+    maker: str
+    region: str
+    net_weight: str
+    layers: int
+    versions: int
+    batches: int
+    changed_at: datetime
+
+
+def create(session: Session, match: Match) -> StoredMatch:
+    """Keeps a new match.
+
+    Args:
+        session: In a transaction.
+        match: All of it.
+    """
+    match_id = secrets.token_hex(6)
+    now = datetime.now(UTC).replace(tzinfo=None)
+    row = MatchRow(id=match_id, revision=1, created_at=now, changed_at=now)
+    write_single_fields(row, match.study)
+    session.add(row)
+    session.flush()
+    session.add_all(child_rows(match_id, match))
+    return StoredMatch(id=match_id, revision=1, match=match)
+
+
+def load(session: Session, match_id: str) -> StoredMatch:
+    """One match, whole.
+
+    Args:
+        session: In a transaction.
+        match_id: Which.
+
+    Raises:
+        NotKnown: there is no such match.
+    """
+    relations = [
+        MatchRow.label_rows,
+        MatchRow.corrections,
+        MatchRow.layers,
+        MatchRow.placements,
+        MatchRow.readings,
+        MatchRow.doubts,
+    ]
+    row = session.scalar(
+        select(MatchRow)
+        .where(MatchRow.id == match_id)
+        .options(
+            *(selectinload(relation) for relation in relations),
+            selectinload(MatchRow.versions).selectinload(VersionRow.layers).selectinload(VersionLayerRow.ingredients),
+            selectinload(MatchRow.batches).selectinload(BatchRow.losses),
+        )
+    )
+    if row is None:
+        raise NotKnown("match", match_id)
+    return StoredMatch(id=row.id, revision=row.revision, match=match_of(row))
+
+
+def save(session: Session, match_id: str, made_on: int, match: Match) -> StoredMatch:
+    """Keeps a changed match as the next revision.
+
+    Args:
+        session: In a transaction.
+        match_id: Which.
+        made_on: The revision the change was made on.
+        match: All of it.
+
+    Raises:
+        NotKnown: there is no such match.
+        Stale: another change came first; nothing is written.
+    """
+    now = datetime.now(UTC).replace(tzinfo=None)
+    moved = session.scalar(
+        update(MatchRow)
+        .where(MatchRow.id == match_id, MatchRow.revision == made_on)
+        .values(revision=made_on + 1, changed_at=now)
+        .returning(MatchRow.revision)
+    )
+    if moved is None:
+        newest = session.scalar(select(MatchRow.revision).where(MatchRow.id == match_id))
+        if newest is None:
+            raise NotKnown("match", match_id)
+        raise Stale(made_on, newest)
+    for table in _CHILDREN:
+        session.execute(delete(table).where(table.match_id == match_id))
+    row = session.get_one(MatchRow, match_id)
+    write_single_fields(row, match.study)
+    session.add_all(child_rows(match_id, match))
+    return StoredMatch(id=match_id, revision=made_on + 1, match=match)
+
+
+def remove(session: Session, match_id: str) -> None:
+    """Deletes a match and all that hangs on it.
+
+    Args:
+        session: In a transaction.
+        match_id: Which.
+
+    Raises:
+        NotKnown: there is no such match.
+    """
+    gone = session.scalar(delete(MatchRow).where(MatchRow.id == match_id).returning(MatchRow.id))
+    if gone is None:
+        raise NotKnown("match", match_id)
+
+
+def summaries(session: Session) -> list[MatchSummary]:
+    """All matches, the last changed first.
+
+    Args:
+        session: In a transaction.
+    """
+    rows = session.scalars(
+        select(MatchRow)
+        .options(selectinload(MatchRow.layers), selectinload(MatchRow.versions), selectinload(MatchRow.batches))
+        .order_by(MatchRow.changed_at.desc(), MatchRow.id)
+    )
+    return [
+        MatchSummary(
+            id=row.id,
+            revision=row.revision,
+            name=row.name,
+            maker=row.maker,
+            region=row.region,
+            net_weight=row.net_weight,
+            layers=len(row.layers),
+            versions=len(row.versions),
+            batches=len(row.batches),
+            changed_at=row.changed_at,
+        )
+        for row in rows
+    ]

@@ -1,0 +1,8 @@
+"""Runs migrations on the connection that `database.migrate` hands over."""
+
+from alembic import context
+
+from fern_match.store.tables import Base
+
+context.configure(connection=context.config.attributes["connection"], target_metadata=Base.metadata, render_as_batch=True)
+context.run_migrations()
