@@ -5,6 +5,8 @@ from pydantic import BaseModel, ConfigDict
 
 from fern_match.api.deps import PantryDep
 from fern_match.core.families import families
+from fern_match.core.study.starters import STARTER_BUILDS
+from fern_match.exchange.match_file import LayerFile
 
 router = APIRouter(prefix="/api", tags=["pantry"])
 
@@ -27,6 +29,27 @@ class FamilyOut(BaseModel):
     place: str
     diet: str
     note: str
+
+
+class StarterBuildOut(BaseModel):
+    """A usual build to start from."""
+
+    id: str
+    name: str
+    layers: list[LayerFile]
+
+
+@router.get("/starter-builds")
+def read_starter_builds() -> list[StarterBuildOut]:
+    """Usual builds to start from."""
+    return [
+        StarterBuildOut(
+            id=build.id,
+            name=build.name,
+            layers=[LayerFile(id=la.id, name=la.name, family=la.family, place=la.place, host=la.host) for la in build.layers],
+        )
+        for build in STARTER_BUILDS
+    ]
 
 
 @router.get("/pantry")

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starter-builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Starter Builds
+         * @description Usual builds to start from.
+         */
+        get: operations["read_starter_builds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pantry": {
         parameters: {
             query?: never;
@@ -857,6 +877,18 @@ export interface components {
          */
         Source: "user" | "brackets" | "family";
         /**
+         * StarterBuildOut
+         * @description A usual build to start from.
+         */
+        StarterBuildOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Layers */
+            layers: components["schemas"]["LayerFile"][];
+        };
+        /**
          * StatementItemOut
          * @description A name on the statement; `depth` says how deep in brackets.
          */
@@ -1421,6 +1453,35 @@ export interface operations {
                 };
             };
             /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_starter_builds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterBuildOut"][];
+                };
+            };
+            /** @description Refused, and why */
             default: {
                 headers: {
                     [name: string]: unknown;

@@ -1,0 +1,33 @@
+/** Names for the shapes of the API; all of them come from its OpenAPI document. */
+import type { components } from "./generated/schema";
+
+type Schemas = components["schemas"];
+export type MatchSummary = Schemas["MatchSummaryOut"];
+export type Study = Schemas["StudyFile"];
+export type StudyOut = Schemas["StudyOut"];
+export type StudyReading = Schemas["StudyReadingOut"];
+export type Layer = Schemas["LayerFile"];
+export type Place = Schemas["Place"];
+export type Whereabouts = Schemas["Whereabouts"];
+export type StatementItem = Schemas["StatementItemOut"];
+export type Placing = Schemas["PlacingOut"];
+export type Flag = Schemas["FlagOut"];
+export type Typed = Schemas["TypedOut"];
+export type PanelRow = Schemas["PanelRowOut"];
+export type Weighing = Schemas["WeighingOut"];
+export type StepWords = Schemas["StepWordsOut"];
+export type Estimate = Schemas["ReadyOut"];
+export type EstimateOut = Schemas["ReadyOut"] | Schemas["ComputingOut"] | Schemas["NotYetOut"];
+export type LayerEstimate = Schemas["LayerEstimateOut"];
+export type LabelRowEstimate = Schemas["LabelRowEstimateOut"];
+export type Evidence = Schemas["EvidenceOut"];
+export type Range = Schemas["RangeOut"];
+export type CutFace = Schemas["CutFaceOut"];
+export type Batches = Schemas["BatchesOut"];
+export type Batch = Schemas["BatchOut"];
+export type Scaled = Schemas["ScaledOut"];
+export type BatchLayer = Schemas["BatchLayerOut"];
+export type Food = Schemas["FoodOut"];
+export type Family = Schemas["FamilyOut"];
+export type StarterBuild = Schemas["StarterBuildOut"];
+export type Problem = Schemas["Problem"];

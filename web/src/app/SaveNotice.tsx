@@ -1,0 +1,26 @@
+import type { Saving } from "../study/studyApi";
+import { Button, Notice } from "../ui/Parts";
+
+/** Says so when an edit is not safe yet; silent when it is. */
+export function SaveNotice({
+  saving,
+  resolve,
+}: {
+  saving: Saving;
+  resolve: (keep: "mine" | "theirs") => void;
+}) {
+  if (saving.kind === "safe" || saving.kind === "sending") return null;
+  return (
+    <div className="no-print mb-4" role="alert">
+      <Notice>
+        <p>{saving.message}</p>
+        {saving.kind === "conflict" && (
+          <p className="mt-2 flex gap-2">
+            <Button onClick={() => resolve("mine")}>Keep what I typed</Button>
+            <Button onClick={() => resolve("theirs")}>Take the other window’s</Button>
+          </p>
+        )}
+      </Notice>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+import { useMatch } from "../app/match";
+import type { BatchLayer, Scaled, Typed } from "../api/types";
+import { Cell } from "../ui/Cell";
+import { figure } from "../ui/figures";
+
+interface BatchTableProps {
+  scaled: Scaled;
+  losses: Record<string, Typed>;
+  onLoss: (layerId: string, typed: string) => void;
+}
+
+/** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
+export function BatchTable({ scaled, losses, onLoss }: BatchTableProps) {
+  return (
+    <div className="space-y-5" data-cells>
+      {scaled.layers.map((layer) => (
+        <LayerCard
+          key={layer.layer_id}
+          layer={layer}
+          loss={losses[layer.layer_id]}
+          onLoss={(typed) => onLoss(layer.layer_id, typed)}
+        />
+      ))}
+    </div>
+  );
+}
+
+function LayerCard({
+  layer,
+  loss,
+  onLoss,
+}: {
+  layer: BatchLayer;
+  loss: Typed | undefined;
+  onLoss: (typed: string) => void;
+}) {
+  const { point, pointed, study } = useMatch();
+  const tone = study.reading.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
+  return (
+    <section
+      className={`break-inside-avoid rounded-lg border bg-card px-4 py-3 ${pointed === layer.layer_id ? "border-fern-600" : "border-line"}`}
+      onPointerEnter={() => point(layer.layer_id)}
+      onPointerLeave={() => point(null)}
+    >
+      <div className="mb-1 flex items-baseline justify-between gap-4">
+        <h2 className="flex items-center gap-2 text-lg">
+          <span className="size-3.5 rounded-sm border border-ink/20" style={{ backgroundColor: tone }} />
+          {layer.name}
+        </h2>
+        <p className="text-ink-2">
+          {figure(layer.per_piece_g, 2)} <span className="text-sm">g a piece</span>
+        </p>
+      </div>
+      <table className="w-full">
+        <tbody>
+          {layer.ingredients.map((one) => (
+            <tr key={`${one.ingredient_id}${one.role}`} className="border-b border-line/60">
+              <td className="py-1">
+                {one.name}
+                {one.below_scale && <span className="ml-2 text-sm text-ink-2">needs a 0.01 g scale</span>}
+              </td>
+              <td className="w-28 py-1 text-right text-base font-semibold">
+                {figure(one.weigh_out_g, one.below_scale ? 2 : 1)}{" "}
+                <span className="text-sm font-normal text-ink-2">g</span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+        <tfoot className="text-ink-2">
+          <Sum words="in the bowl" grams={layer.added_g} />
+          {layer.water_lost_g > 0 && <Sum words="driven off as water" grams={-layer.water_lost_g} />}
+          <tr>
+            <td className="py-1">
+              <span className="flex flex-wrap items-center gap-2">
+                stays on tools
+                <Cell
+                  className="w-24"
+                  align="right"
+                  unit="%"
+                  label={`${layer.name}, stays on tools`}
+                  value={loss?.typed ?? ""}
+                  placeholder={figure(100 * layer.left_on_tools, 1)}
+                  onCommit={onLoss}
+                />
+                {loss?.problem ? (
+                  <span className="text-sm text-amber-ink">{loss.problem}</span>
+                ) : (
+                  !loss && <span className="text-sm">usual for its family</span>
+                )}
+              </span>
+            </td>
+            <td className="text-right align-top">
+              {figure(-layer.left_on_tools_g, 1)} <span className="text-sm">g</span>
+            </td>
+          </tr>
+          <tr className="text-ink">
+            <td className="py-1">in the pieces</td>
+            <td className="text-right font-semibold">
+              {figure(layer.needed_g, 1)} <span className="text-sm font-normal text-ink-2">g</span>
+            </td>
+          </tr>
+        </tfoot>
+      </table>
+    </section>
+  );
+}
+
+function Sum({ words, grams }: { words: string; grams: number }) {
+  return (
+    <tr>
+      <td className="py-0.5">{words}</td>
+      <td className="py-0.5 text-right">
+        {figure(grams, 1)} <span className="text-sm">g</span>
+      </td>
+    </tr>
+  );
+}

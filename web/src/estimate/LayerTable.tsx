@@ -1,0 +1,174 @@
+import { useMatch } from "../app/match";
+import type { Estimate, LayerEstimate } from "../api/types";
+import { figure, percent, range } from "../ui/figures";
+import { RangeBar } from "../ui/RangeBar";
+
+/** The layers with their ranges; one open at a time, showing what is in it. */
+export function LayerTable({ estimate }: { estimate: Estimate }) {
+  const { picked, study } = useMatch();
+  const most = Math.max(...estimate.layers.map((layer) => layer.grams.high)) * 1.04;
+  const open = estimate.layers.some((layer) => layer.layer_id === picked) ? picked : widest(estimate);
+  const tones = new Map(study.reading.layers.map((layer) => [layer.layer_id, layer.tone]));
+  return (
+    <table className="w-full table-fixed">
+      <colgroup>
+        <col />
+        <col className="w-20" />
+        <col className="w-28" />
+        <col className="w-14" />
+        <col className="w-[30%]" />
+      </colgroup>
+      <thead>
+        <tr className="border-b border-line text-sm text-ink-2">
+          <th className="py-1 text-left font-normal">Layer, per piece</th>
+          <th className="py-1 text-right font-normal">best</th>
+          <th className="py-1 text-right font-normal">90 % range</th>
+          <th className="py-1 text-right font-normal">share</th>
+          <th className="py-1 pl-4 font-normal">
+            <span className="flex justify-between">
+              <span>0</span>
+              <span>{figure(most, 0)} g</span>
+            </span>
+          </th>
+        </tr>
+      </thead>
+      {estimate.layers.map((layer) => (
+        <LayerRows
+          key={layer.layer_id}
+          layer={layer}
+          most={most}
+          open={layer.layer_id === open}
+          tone={tones.get(layer.layer_id)}
+        />
+      ))}
+    </table>
+  );
+}
+
+/** The layer that is least certain; it is the one to look into. */
+function widest(estimate: Estimate): string | null {
+  const widths = estimate.layers.map((layer) => layer.grams.high - layer.grams.low);
+  return estimate.layers[widths.indexOf(Math.max(...widths))]?.layer_id ?? null;
+}
+
+interface LayerRowsProps {
+  layer: LayerEstimate;
+  most: number;
+  open: boolean;
+  tone: string | undefined;
+}
+
+function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
+  const { pick, point, pointed } = useMatch();
+  const { grams } = layer;
+  return (
+    <tbody
+      className={`border-b border-line ${open ? "outline-2 -outline-offset-1 outline-fern-600" : ""} ${pointed === layer.layer_id ? "bg-fern-100/50" : ""}`}
+      onPointerEnter={() => point(layer.layer_id)}
+      onPointerLeave={() => point(null)}
+    >
+      <tr>
+        <th scope="rowgroup" className="py-2 pl-2 text-left">
+          <button
+            type="button"
+            aria-expanded={open}
+            onClick={() => pick(layer.layer_id)}
+            className="flex items-center gap-2 font-head text-base font-semibold"
+          >
+            <span
+              className="size-3.5 shrink-0 rounded-sm border border-ink/20"
+              style={{ backgroundColor: tone }}
+            />
+            {layer.name}
+          </button>
+        </th>
+        <Figures best={grams.best} low={grams.low} high={grams.high} strong />
+        <td className="text-right">
+          {percent(layer.share.best)} <span className="text-sm text-ink-2">%</span>
+        </td>
+        <td className="pl-4">
+          <RangeBar
+            {...grams}
+            most={most}
+            label={`${layer.name}: ${figure(grams.best, 1)} g, probably ${range(grams.low, grams.high, 1)}`}
+          />
+        </td>
+      </tr>
+      {open && <Inside layer={layer} most={most} />}
+      {!open && (
+        <tr>
+          <td colSpan={5} className="truncate pb-2 pl-8 text-sm text-ink-2">
+            {layer.ingredients
+              .filter((one) => one.share_of_layer >= 0.02)
+              .map((one) => one.name.replace(/ \(.*\)/, "").toLowerCase())
+              .join(", ")}
+          </td>
+        </tr>
+      )}
+    </tbody>
+  );
+}
+
+function Inside({ layer, most }: { layer: LayerEstimate; most: number }) {
+  const boils = layer.water_lost_g.high >= 0.005;
+  return (
+    <>
+      <tr>
+        <td className="pt-1 pl-8 text-sm text-ink-2">as added</td>
+      </tr>
+      {layer.ingredients.map((one) => {
+        const decimals = one.grams.high >= 1 ? 1 : 2;
+        return (
+          <tr key={`${one.ingredient_id}${one.role}${one.item}`} className="align-top">
+            <td className="py-0.5 pl-8 leading-tight">
+              {one.name}
+              {one.presence < 0.95 && (
+                <span className="ml-2 text-sm text-ink-2">in it: {percent(one.presence)} %</span>
+              )}
+              {one.item === null && <span className="ml-2 text-sm text-ink-2">not on the label</span>}
+            </td>
+            <Figures best={one.grams.best} low={one.grams.low} high={one.grams.high} decimals={decimals} />
+            <td className="py-0.5 text-right">
+              {percent(one.share_of_layer)} <span className="text-sm text-ink-2">%</span>
+            </td>
+            <td className="py-1 pl-4">
+              <RangeBar
+                {...one.grams}
+                most={most}
+                label={`${one.name}: ${figure(one.grams.best, decimals)} g`}
+              />
+            </td>
+          </tr>
+        );
+      })}
+      {boils && (
+        <tr className="text-ink-2">
+          <td className="py-0.5 pb-2 pl-8">Water driven off</td>
+          <td className="text-right">
+            −{figure(layer.water_lost_g.best, 1)} <span className="text-sm">g</span>
+          </td>
+          <td className="text-right text-sm">{range(layer.water_lost_g.low, layer.water_lost_g.high, 1)}</td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+interface FiguresProps {
+  best: number;
+  low: number;
+  high: number;
+  decimals?: number;
+  strong?: boolean;
+}
+
+function Figures({ best, low, high, decimals = 1, strong = false }: FiguresProps) {
+  return (
+    <>
+      <td className={`py-0.5 text-right ${strong ? "text-base font-semibold" : ""}`}>
+        {figure(best, decimals)} <span className="text-sm font-normal text-ink-2">g</span>
+      </td>
+      <td className="py-0.5 text-right text-sm whitespace-nowrap text-ink-2">{range(low, high, decimals)}</td>
+    </>
+  );
+}

@@ -1,0 +1,117 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { Button, Notice } from "../ui/Parts";
+import { createMatch, importMatch, matchesQuery } from "./matchesApi";
+
+type Region = "US" | "EU" | "UK";
+
+/** Starts a match from a name, or from a match file. */
+export function NewMatch() {
+  const [name, setName] = useState("");
+  const [maker, setMaker] = useState("");
+  const [region, setRegion] = useState<Region>("EU");
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const open = (match: { id: string }) => {
+    void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
+    void navigate(`/m/${match.id}/study`);
+  };
+  const creation = useMutation({
+    mutationFn: () =>
+      createMatch({
+        name: name.trim(),
+        maker: maker.trim(),
+        region,
+        statement: "",
+        label: {
+          net_weight: "",
+          pieces_per_pack: "",
+          serving: "",
+          basis: region === "US" ? "serving" : "100 g",
+        },
+      }),
+    onSuccess: open,
+  });
+  const intake = useMutation({
+    mutationFn: async (chosen: File) => importMatch(await chosen.text()),
+    onSuccess: open,
+  });
+  return (
+    <section aria-labelledby="new" className="self-start rounded-lg border border-line bg-linen px-5 py-4">
+      <h2 id="new" className="mb-3 text-lg">
+        New match
+      </h2>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          creation.mutate();
+        }}
+      >
+        <TextField label="Name of the original" value={name} onChange={setName} required />
+        <TextField label="Maker (if you like)" value={maker} onChange={setMaker} />
+        <label className="block">
+          <span className="text-sm text-ink-2">Label from</span>
+          <select
+            className="block w-full rounded border border-line bg-card px-2 py-1"
+            value={region}
+            onChange={(event) => setRegion(event.target.value as Region)}
+          >
+            <option value="EU">European Union</option>
+            <option value="UK">United Kingdom</option>
+            <option value="US">United States</option>
+          </select>
+        </label>
+        <Button look="main" type="submit" disabled={creation.isPending || !name.trim()}>
+          Start the match
+        </Button>
+        {creation.error && <Notice>{creation.error.message}</Notice>}
+      </form>
+      <div className="mt-5 border-t border-line pt-3">
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          aria-label="Match file to import"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const chosen = event.target.files?.[0];
+            if (chosen) intake.mutate(chosen);
+            event.target.value = "";
+          }}
+        />
+        <Button look="bare" onClick={() => file.current?.click()}>
+          Import a match file
+        </Button>
+        {intake.error && (
+          <div className="mt-2" role="alert">
+            <Notice>{intake.error.message}</Notice>
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function TextField(props: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  required?: boolean;
+}) {
+  return (
+    <label className="block">
+      <span className="text-sm text-ink-2">{props.label}</span>
+      <input
+        className="block w-full rounded border border-line bg-card px-2 py-1"
+        value={props.value}
+        required={props.required}
+        maxLength={120}
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,157 @@
+import { useMatch } from "../app/match";
+import type { PanelRow, Study } from "../api/types";
+import { Cell } from "../ui/Cell";
+import { interval } from "../ui/figures";
+import { withBasis, withLabelField, withName, withRegion, withRow } from "./edits";
+
+/** The label: pack and panel as printed, with what each figure stands for. */
+export function LabelPart() {
+  return (
+    <div className="grid max-w-4xl gap-8 lg:grid-cols-[260px_1fr]">
+      <PackFields />
+      <PanelTable />
+    </div>
+  );
+}
+
+function PackFields() {
+  const { study, change } = useMatch();
+  const { reading } = study;
+  const label = study.study.label;
+  return (
+    <div className="space-y-3" data-cells>
+      <h2 className="text-lg">The pack</h2>
+      <Cell
+        showLabel
+        label="Name of the original"
+        value={study.study.name}
+        onCommit={(typed) => change((old) => withName(old, "name", typed))}
+      />
+      <Cell
+        showLabel
+        label="Maker"
+        value={study.study.maker ?? ""}
+        onCommit={(typed) => change((old) => withName(old, "maker", typed))}
+      />
+      <label className="block">
+        <span className="mb-0.5 block text-sm text-ink-2">Label from</span>
+        <select
+          className="w-full rounded border border-line bg-card px-2 py-1"
+          value={study.study.region}
+          onChange={(event) => change((old) => withRegion(old, event.target.value as Study["region"]))}
+        >
+          <option value="EU">European Union</option>
+          <option value="UK">United Kingdom</option>
+          <option value="US">United States</option>
+        </select>
+      </label>
+      <Cell
+        showLabel
+        label="Net weight of the pack"
+        placeholder="42 g or 1.5 oz"
+        value={label?.net_weight ?? ""}
+        problem={reading.net_weight.problem}
+        hint={readAs(reading.net_weight.typed, reading.net_weight.value)}
+        onCommit={(typed) => change((old) => withLabelField(old, "net_weight", typed))}
+      />
+      <Cell
+        showLabel
+        label="Pieces in the pack"
+        placeholder="1"
+        value={label?.pieces_per_pack ?? ""}
+        problem={reading.pieces_per_pack.problem}
+        onCommit={(typed) => change((old) => withLabelField(old, "pieces_per_pack", typed))}
+      />
+      <Cell
+        showLabel
+        label="One serving"
+        placeholder="grams, if it says"
+        value={label?.serving ?? ""}
+        problem={reading.serving.problem}
+        onCommit={(typed) => change((old) => withLabelField(old, "serving", typed))}
+      />
+    </div>
+  );
+}
+
+function PanelTable() {
+  const { study, change } = useMatch();
+  const basis = study.study.label?.basis ?? "100 g";
+  return (
+    <div>
+      <div className="mb-2 flex items-baseline justify-between gap-4">
+        <h2 className="text-lg">Nutrition, as printed</h2>
+        <label className="text-sm text-ink-2">
+          Figures are per{" "}
+          <select
+            className="rounded border border-line bg-card px-1.5 py-0.5 text-ink"
+            value={basis}
+            onChange={(event) => change((old) => withBasis(old, event.target.value as "serving" | "100 g"))}
+          >
+            <option value="100 g">100 g</option>
+            <option value="serving">serving</option>
+          </select>
+        </label>
+      </div>
+      <table className="w-full" data-cells>
+        <thead>
+          <tr className="border-b border-line text-left text-sm text-ink-2">
+            <th className="py-1 font-normal">Row</th>
+            <th className="w-32 py-1 text-right font-normal">Declared</th>
+            <th className="w-56 py-1 pl-4 font-normal">Stands for</th>
+          </tr>
+        </thead>
+        <tbody>
+          {study.reading.rows.map((row) => (
+            <PanelLine
+              key={row.row}
+              row={row}
+              typed={study.study.label?.rows?.[row.row] ?? ""}
+              onCommit={(typed) => change((old) => withRow(old, row.row, typed))}
+            />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function PanelLine({
+  row,
+  typed,
+  onCommit,
+}: {
+  row: PanelRow;
+  typed: string;
+  onCommit: (typed: string) => void;
+}) {
+  return (
+    <tr className="border-b border-line/60 align-top">
+      <td className={`py-1 ${row.is_part ? "pl-4 text-ink-2" : ""}`}>{row.title}</td>
+      <td className="py-0.5">
+        <Cell
+          label={`${row.title}, declared`}
+          value={typed}
+          unit={row.unit}
+          align="right"
+          onCommit={onCommit}
+        />
+      </td>
+      <td className="py-1 pl-4 text-sm text-ink-2">
+        {row.problem ? (
+          <span className="text-amber-ink">{row.problem}</span>
+        ) : row.low !== null && row.high !== null ? (
+          `${interval(row.low, row.high)} ${row.unit}`
+        ) : (
+          ""
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function readAs(typed: string, value: number | null): string | undefined {
+  return value !== null && !/^\s*[\d.]+\s*g?\s*$/.test(typed)
+    ? `read as ${Number(value.toPrecision(5))} g`
+    : undefined;
+}

@@ -1,0 +1,237 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMatch } from "../app/match";
+import type { Layer, Place, StudyReading } from "../api/types";
+import { Cell } from "../ui/Cell";
+import { Choice } from "../ui/Choice";
+import { Button } from "../ui/Parts";
+import { freshLayerId, withLayer, withLayerMoved, withLayers, withoutLayer } from "./edits";
+import { familiesQuery, starterBuildsQuery } from "./studyApi";
+
+const PLACES: [Place, string][] = [
+  ["coat", "coat, all round"],
+  ["stack", "stacked"],
+  ["core", "core"],
+  ["inclusion", "inclusion in …"],
+  ["topping", "on top"],
+];
+
+/** The build: coats from outside in, then the stack from bottom to top. */
+export function LayersPart() {
+  const { study, change } = useMatch();
+  const layers = study.study.layers ?? [];
+  const readings = new Map(study.reading.layers.map((one) => [one.layer_id, one]));
+  const add = () =>
+    change((old) =>
+      withLayers(old, [
+        ...(old.layers ?? []),
+        {
+          id: freshLayerId(old),
+          name: `Layer ${(old.layers?.length ?? 0) + 1}`,
+          family: "soft-caramel",
+          place: "stack",
+          host: null,
+        },
+      ]),
+    );
+  return (
+    <div className="max-w-5xl">
+      {layers.length === 0 && <Starters />}
+      {layers.length > 0 && (
+        <>
+          <p className="mb-2 text-sm text-ink-2">
+            Coats from outside in, then the stack from bottom to top; an inclusion after the layer it lies in.
+          </p>
+          <table className="w-full" data-cells>
+            <thead>
+              <tr className="border-b border-line text-left text-sm text-ink-2">
+                <th className="py-1 font-normal">Layer</th>
+                <th className="py-1 pl-2 font-normal">Family</th>
+                <th className="py-1 pl-2 font-normal">Place</th>
+                <th className="w-32 py-1" />
+              </tr>
+            </thead>
+            <tbody>
+              {layers.map((layer, index) => (
+                <LayerLine
+                  key={layer.id}
+                  layer={layer}
+                  index={index}
+                  count={layers.length}
+                  reading={readings.get(layer.id)}
+                />
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+      <p className="mt-4">
+        <Button look={layers.length ? "quiet" : "bare"} onClick={add}>
+          Add a layer
+        </Button>
+      </p>
+    </div>
+  );
+}
+
+function Starters() {
+  const { change } = useMatch();
+  const { data } = useQuery(starterBuildsQuery);
+  return (
+    <div className="mb-4">
+      <h2 className="mb-2 text-lg">Start from a usual build</h2>
+      <ul className="space-y-2">
+        {data?.map((build) => (
+          <li key={build.id}>
+            <Button
+              className="w-full max-w-xl text-left"
+              onClick={() => change((old) => withLayers(old, build.layers))}
+            >
+              <span className="font-semibold">{build.name}</span>
+              <span className="block text-sm text-ink-2">
+                {build.layers.map((layer) => layer.name).join(", ")}
+              </span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+interface LayerLineProps {
+  layer: Layer;
+  index: number;
+  count: number;
+  reading: StudyReading["layers"][number] | undefined;
+}
+
+function LayerLine({ layer, index, count, reading }: LayerLineProps) {
+  const { change, point, pointed } = useMatch();
+  const { data: families } = useQuery(familiesQuery);
+  return (
+    <tr
+      className={`border-b border-line/60 align-top ${pointed === layer.id ? "bg-fern-100/60" : ""}`}
+      onPointerEnter={() => point(layer.id)}
+      onPointerLeave={() => point(null)}
+    >
+      <td className="py-1.5">
+        <Cell
+          label={`Name of layer ${index + 1}`}
+          value={layer.name}
+          onCommit={(typed) => change((old) => withLayer(old, layer.id, { name: typed }))}
+        />
+      </td>
+      <td className="w-80 py-1.5 pl-2">
+        <Choice
+          label={`Family of ${layer.name}`}
+          options={families ?? []}
+          value={layer.family}
+          placeholder="Choose a family"
+          onChoose={(id) => change((old) => withLayer(old, layer.id, { family: id }))}
+        />
+        {reading?.better_family && reading.better_family_name && (
+          <p className="mt-1 text-sm text-amber-ink">
+            The names fit {reading.better_family_name.toLowerCase()} better.{" "}
+            <Button
+              look="bare"
+              onClick={() =>
+                change((old) => withLayer(old, layer.id, { family: reading.better_family ?? layer.family }))
+              }
+            >
+              Take it
+            </Button>
+          </p>
+        )}
+        {reading?.read_as && (
+          <p className="mt-1 text-sm text-ink-2">
+            chocolate read by its ingredients: {reading.read_as.toLowerCase()}
+          </p>
+        )}
+      </td>
+      <td className="w-48 py-1.5 pl-2">
+        <PlaceFields layer={layer} />
+      </td>
+      <td className="py-1.5 pl-2 text-right whitespace-nowrap">
+        <IconButton
+          label={`Move ${layer.name} up`}
+          disabled={index === 0}
+          onPress={() => change((old) => withLayerMoved(old, layer.id, -1))}
+        >
+          ↑
+        </IconButton>
+        <IconButton
+          label={`Move ${layer.name} down`}
+          disabled={index === count - 1}
+          onPress={() => change((old) => withLayerMoved(old, layer.id, 1))}
+        >
+          ↓
+        </IconButton>
+        <IconButton
+          label={`Remove ${layer.name}`}
+          onPress={() => change((old) => withoutLayer(old, layer.id))}
+        >
+          ×
+        </IconButton>
+      </td>
+    </tr>
+  );
+}
+
+function PlaceFields({ layer }: { layer: Layer }) {
+  const { study, change } = useMatch();
+  const hosts = (study.study.layers ?? []).filter(
+    (other) => other.id !== layer.id && other.place !== "inclusion",
+  );
+  return (
+    <>
+      <select
+        aria-label={`Place of ${layer.name}`}
+        className="w-full rounded border border-line bg-card px-2 py-1"
+        value={layer.place}
+        onChange={(event) => {
+          const place = event.target.value as Place;
+          const host = place === "inclusion" ? (layer.host ?? hosts[0]?.id ?? null) : null;
+          change((old) => withLayer(old, layer.id, { place, host }));
+        }}
+      >
+        {PLACES.map(([place, words]) => (
+          <option key={place} value={place}>
+            {words}
+          </option>
+        ))}
+      </select>
+      {layer.place === "inclusion" && (
+        <select
+          aria-label={`Layer that ${layer.name} lies in`}
+          className="mt-1 w-full rounded border border-line bg-card px-2 py-1"
+          value={layer.host ?? ""}
+          onChange={(event) =>
+            change((old) => withLayer(old, layer.id, { host: event.target.value || null }))
+          }
+        >
+          <option value="">which layer?</option>
+          {hosts.map((host) => (
+            <option key={host.id} value={host.id}>
+              {host.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  );
+}
+
+function IconButton(props: { label: string; onPress: () => void; disabled?: boolean; children: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={props.label}
+      title={props.label}
+      disabled={props.disabled}
+      onClick={props.onPress}
+      className="size-8 rounded hover:bg-fern-100 disabled:opacity-30"
+    >
+      {props.children}
+    </button>
+  );
+}

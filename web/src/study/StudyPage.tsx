@@ -1,0 +1,54 @@
+import { useSearchParams } from "react-router";
+import { useMatch } from "../app/match";
+import { Heading, Notice, TabRow } from "../ui/Parts";
+import { LabelPart } from "./LabelPart";
+import { LayersPart } from "./LayersPart";
+import { StatementPart } from "./StatementPart";
+import { WeighingsPart } from "./WeighingsPart";
+
+const PARTS = ["label", "statement", "layers", "weighings"] as const;
+type Part = (typeof PARTS)[number];
+
+/** Study: write down what the original tells you, one part at a time. */
+export function StudyPage() {
+  const { study } = useMatch();
+  const [search, setSearch] = useSearchParams();
+  const wanted = search.get("part");
+  const part: Part = PARTS.find((one) => one === wanted) ?? "label";
+  const { reading } = study;
+  const weighed = reading.weighings.filter((weighing) => weighing.mean_g !== null).length;
+  const names = reading.statement.filter((item) => !item.is_compound).length;
+  const rows = reading.rows.filter((row) => row.low !== null).length;
+  const flags = reading.flags.filter((flag) => flag.where === part);
+  return (
+    <>
+      <Heading title="What the original tells you">
+        Copy, paste and weigh in any order. A missing fact widens the ranges; nothing here has to be complete.
+      </Heading>
+      <TabRow
+        label="Parts of the study"
+        chosen={part}
+        onChoose={(id) => setSearch({ part: id }, { replace: true })}
+        items={[
+          { id: "label", title: "Label", note: rows ? `${rows} rows` : undefined },
+          { id: "statement", title: "Ingredients", note: names ? `${names} names` : undefined },
+          { id: "layers", title: "Layers", note: String(study.study.layers?.length ?? 0) },
+          { id: "weighings", title: "Weighings", note: weighed ? String(weighed) : undefined },
+        ]}
+      />
+      {flags.length > 0 && (
+        <ul className="mb-4 space-y-1.5">
+          {flags.map((flag) => (
+            <li key={flag.sentence}>
+              <Notice>{flag.sentence}</Notice>
+            </li>
+          ))}
+        </ul>
+      )}
+      {part === "label" && <LabelPart />}
+      {part === "statement" && <StatementPart />}
+      {part === "layers" && <LayersPart />}
+      {part === "weighings" && <WeighingsPart />}
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+import { useMatch } from "../app/match";
+import type { Weighing } from "../api/types";
+import { Cell } from "../ui/Cell";
+import { figure } from "../ui/figures";
+import { withReading } from "./edits";
+
+/** Weighings: whole pieces, and whichever layers come off cleanly; several readings each. */
+export function WeighingsPart() {
+  const { study } = useMatch();
+  const names = new Map((study.study.layers ?? []).map((layer) => [layer.id, layer.name]));
+  return (
+    <div className="max-w-4xl">
+      <p className="mb-3 text-ink-2">
+        Grams or ounces, sums are fine (“42/3” for three pieces at once). One layer weighed well is worth more
+        than three guessed.
+      </p>
+      <table className="w-full" data-cells>
+        <thead>
+          <tr className="border-b border-line text-left text-sm text-ink-2">
+            <th className="w-44 py-1 font-normal">Weighed</th>
+            <th className="py-1 font-normal">Readings</th>
+            <th className="w-24 py-1 text-right font-normal">Mean</th>
+            <th className="w-24 py-1 text-right font-normal">Scatter</th>
+          </tr>
+        </thead>
+        <tbody>
+          {study.reading.weighings.map((weighing) => (
+            <WeighingLine
+              key={weighing.subject}
+              weighing={weighing}
+              name={
+                weighing.subject === "piece"
+                  ? "Whole piece"
+                  : (names.get(weighing.subject) ?? weighing.subject)
+              }
+            />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) {
+  const { study, change, point, pointed } = useMatch();
+  const typed = (study.study.weighings ?? []).find((one) => one.subject === weighing.subject)?.readings ?? [];
+  const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
+  return (
+    <tr
+      className={`border-b border-line/60 align-top ${pointed === weighing.subject ? "bg-fern-100/60" : ""}`}
+      onPointerEnter={() => point(weighing.subject === "piece" ? null : weighing.subject)}
+      onPointerLeave={() => point(null)}
+    >
+      <td className="py-2">{name}</td>
+      <td className="py-1.5">
+        <span className="flex flex-wrap gap-1.5">
+          {[...typed, ""].map((reading, index) => (
+            <Cell
+              key={index}
+              className="w-24"
+              align="right"
+              unit="g"
+              label={`${name}, reading ${index + 1}`}
+              value={reading}
+              onCommit={(text) => change((old) => withReading(old, weighing.subject, index, text))}
+            />
+          ))}
+        </span>
+        {problems.map((problem) => (
+          <span key={problem} className="mt-1 block text-sm text-amber-ink">
+            {problem}
+          </span>
+        ))}
+      </td>
+      <td className="py-2 text-right">
+        {weighing.mean_g !== null && (
+          <>
+            {figure(weighing.mean_g, 2)} <span className="text-sm text-ink-2">g</span>
+          </>
+        )}
+      </td>
+      <td className="py-2 text-right text-ink-2">
+        {weighing.sd_g !== null && (
+          <>
+            ± {figure(weighing.sd_g, 2)} <span className="text-sm">g</span>
+          </>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,101 @@
+import type { ButtonHTMLAttributes, ReactNode } from "react";
+
+type Look = "main" | "quiet" | "bare";
+const LOOKS: Record<Look, string> = {
+  main: "bg-fern-700 text-white hover:bg-fern-900 disabled:bg-ink-2/40 px-3 py-1.5 font-semibold",
+  quiet: "border border-line bg-card hover:border-fern-600 px-3 py-1.5",
+  bare: "text-fern-700 underline decoration-fern-200 underline-offset-2 hover:decoration-fern-700",
+};
+
+/** A button in one of three looks; one main button a screen. */
+export function Button({
+  look = "quiet",
+  className = "",
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+  return <button type="button" className={`rounded ${LOOKS[look]} ${className}`} {...rest} />;
+}
+
+/** A sentence that asks to be looked at. */
+export function Notice({
+  tone = "amber",
+  children,
+}: {
+  tone?: "amber" | "berry" | "plain";
+  children: ReactNode;
+}) {
+  const tones = {
+    amber: "border-amber bg-amber-wash text-ink",
+    berry: "border-berry bg-berry-wash text-ink",
+    plain: "border-line bg-card text-ink-2",
+  };
+  return <div className={`rounded border-l-4 px-3 py-2 ${tones[tone]}`}>{children}</div>;
+}
+
+/** The head of a screen: what it is for, in one line, and its one action. */
+export function Heading({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children?: ReactNode;
+  action?: ReactNode;
+}) {
+  return (
+    <header className="mb-4 flex items-start justify-between gap-4">
+      <div>
+        <h1 className="text-2xl">{title}</h1>
+        {children && <p className="max-w-prose text-ink-2">{children}</p>}
+      </div>
+      {action && <div className="shrink-0">{action}</div>}
+    </header>
+  );
+}
+
+export interface TabItem {
+  id: string;
+  title: string;
+  note?: string | undefined;
+}
+
+/** Tabs that say in which part one is; the chosen one lives in the URL. */
+export function TabRow({
+  items,
+  chosen,
+  onChoose,
+  label,
+}: {
+  items: readonly TabItem[];
+  chosen: string;
+  onChoose: (id: string) => void;
+  label: string;
+}) {
+  return (
+    <div role="tablist" aria-label={label} className="mb-4 flex gap-1 border-b border-line">
+      {items.map((item) => (
+        <button
+          key={item.id}
+          type="button"
+          role="tab"
+          id={`tab-${item.id}`}
+          aria-selected={item.id === chosen}
+          tabIndex={item.id === chosen ? 0 : -1}
+          onClick={() => onChoose(item.id)}
+          onKeyDown={(event) => {
+            const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+            const next = items[items.findIndex((one) => one.id === chosen) + step];
+            if (step && next) {
+              onChoose(next.id);
+              document.getElementById(`tab-${next.id}`)?.focus();
+            }
+          }}
+          className={`-mb-px border-b-[3px] px-3 py-1.5 ${item.id === chosen ? "border-fern-700 font-semibold" : "border-transparent text-ink-2 hover:text-ink"}`}
+        >
+          {item.title}
+          {item.note && <span className="ml-1.5 text-sm font-normal text-ink-2">{item.note}</span>}
+        </button>
+      ))}
+    </div>
+  );
+}
