@@ -22,7 +22,8 @@ export function LabelPanel({ estimate }: { estimate: Estimate }) {
             return (
               <tr key={row.row} className={`border-b border-line/60 ${pulls ? "bg-amber-wash" : ""}`}>
                 <td className="py-1 leading-tight">
-                  {row.title} <span className="text-sm text-ink-2">{row.unit}</span>
+                  {row.title}{" "}
+                  {!row.title.includes(row.unit) && <span className="text-sm text-ink-2">{row.unit}</span>}
                 </td>
                 <td className="py-1 text-right">{row.declared ?? "–"}</td>
                 <td className="py-1 text-right font-semibold">{row.printed}</td>

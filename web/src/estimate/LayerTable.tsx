@@ -24,7 +24,7 @@ export function LayerTable({ estimate }: { estimate: Estimate }) {
           <th className="py-1 text-right font-normal">best</th>
           <th className="py-1 text-right font-normal">90 % range</th>
           <th className="py-1 text-right font-normal">share</th>
-          <th className="py-1 pl-4 font-normal">
+          <th className="py-1 pr-2 pl-4 font-normal">
             <span className="flex justify-between">
               <span>0</span>
               <span>{figure(most, 0)} g</span>
@@ -86,7 +86,7 @@ function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
         <td className="text-right">
           {percent(layer.share.best)} <span className="text-sm text-ink-2">%</span>
         </td>
-        <td className="pl-4">
+        <td className="pr-2 pl-4">
           <RangeBar
             {...grams}
             most={most}
@@ -131,7 +131,7 @@ function Inside({ layer, most }: { layer: LayerEstimate; most: number }) {
             <td className="py-0.5 text-right">
               {percent(one.share_of_layer)} <span className="text-sm text-ink-2">%</span>
             </td>
-            <td className="py-1 pl-4">
+            <td className="py-1 pr-2 pl-4">
               <RangeBar
                 {...one.grams}
                 most={most}

@@ -46,7 +46,7 @@ export function Heading({
     <header className="mb-4 flex items-start justify-between gap-4">
       <div>
         <h1 className="text-2xl">{title}</h1>
-        {children && <p className="max-w-prose text-ink-2">{children}</p>}
+        {children && <p className="max-w-3xl text-ink-2">{children}</p>}
       </div>
       {action && <div className="shrink-0">{action}</div>}
     </header>

@@ -16,6 +16,7 @@ export function figure(value: number, decimals = decimalsFor(value)): string {
 
 /** A range as text, both ends with the same decimals. */
 export function range(low: number, high: number, decimals = decimalsFor(high)): string {
+  if (low === 0 && high === 0) return "0";
   const write = (value: number) => value.toFixed(decimals).replace("-", "−");
   return `${write(low)} – ${write(high)}`;
 }

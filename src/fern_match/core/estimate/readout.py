@@ -14,6 +14,8 @@ RANGE_LOW, RANGE_HIGH = 0.05, 0.95
 # Ends are means of nearby quantiles: steadier, and an ingredient present in just 95 % of particles does not make them jump.
 _NEARBY = np.linspace(-0.025, 0.025, 11)
 _DEFAULT_SERVING_G = 100.0
+_ENERGY_ROWS = frozenset({RowId.ENERGY_KCAL, RowId.ENERGY_KJ})
+_ENERGY_ROOM = 0.015  # energy may have been computed from rounded rows
 
 
 def range_of(values: Floats) -> Range:
@@ -91,14 +93,15 @@ def label_estimates(problem: Problem, state: State, used: frozenset[str]) -> tup
         if computed is None:
             continue
         declared = by_row[spec.id]
+        room = _ENERGY_ROOM if spec.id in _ENERGY_ROWS else 0.0
         rows.append(
             LabelRowEstimate(
                 row=spec.id,
                 title=spec.title,
                 unit=spec.unit,
                 declared=declared.typed.strip() if declared.interval is not None else None,
-                declared_low=declared.interval.low if declared.interval is not None else None,
-                declared_high=declared.interval.high if declared.interval is not None else None,
+                declared_low=declared.interval.low * (1 - room) if declared.interval is not None else None,
+                declared_high=declared.interval.high * (1 + room) if declared.interval is not None else None,
                 computed=range_of(computed),
                 printed=printed(reading.study.region, spec.id, max(0.0, float(computed.mean()))),
                 is_evidence=f"row:{spec.id}" in used,

@@ -1,0 +1,92 @@
+"""The pantry is sound, and names on labels find their ingredient."""
+
+import pytest
+
+from fern_match.core.errors import MissingValue, NotKnown
+from fern_match.core.food import Nutrient, Pantry, matched_name
+from fern_match.core.food.spreads import lot_spread
+
+
+def test_parts_of_every_ingredient_add_up(pantry: Pantry) -> None:
+    """Water, protein, fat, carbohydrate, ash and alcohol make 100 g, within the table's rounding."""
+    parts = (Nutrient.WATER, Nutrient.PROTEIN, Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.ASH, Nutrient.ALCOHOL)
+    for food in pantry.all():
+        assert sum(food.amount(part) for part in parts) == pytest.approx(100, abs=1.5), food.id
+
+
+def test_parts_do_not_exceed_their_whole(pantry: Pantry) -> None:
+    """Saturates within fat, polyols and fibre within carbohydrate."""
+    for food in pantry.all():
+        assert food.amount(Nutrient.SATURATES) <= food.amount(Nutrient.FAT) + 0.05, food.id
+        assert food.amount(Nutrient.FIBRE) <= food.amount(Nutrient.CARBOHYDRATE) + 0.05, food.id
+        assert food.amount(Nutrient.POLYOLS) <= food.amount(Nutrient.CARBOHYDRATE) + 0.05, food.id
+
+
+def test_an_unknown_figure_is_named(pantry: Pantry) -> None:
+    """The error carries the nutrient and the food."""
+    food = next(one for one in pantry.all() if not one.knows(Nutrient.IRON))
+    with pytest.raises(MissingValue) as caught:
+        food.amount(Nutrient.IRON)
+    assert (caught.value.field, caught.value.food) == ("iron_mg", food.name)
+
+
+def test_an_unknown_ingredient_is_named(pantry: Pantry) -> None:
+    """The error carries the id."""
+    with pytest.raises(NotKnown) as caught:
+        pantry["unobtainium"]
+    assert caught.value.key == "unobtainium"
+
+
+@pytest.mark.parametrize(
+    ("name", "ingredient"),
+    [
+        ("sugar", "white-sugar"),
+        ("SUGAR", "white-sugar"),
+        ("corn syrup", "light-corn-syrup"),
+        ("chocolate liquor", "cocoa-mass"),
+        ("skimmed MILK powder", "skimmed-milk-powder"),
+        ("nonfat dry milk", "skimmed-milk-powder"),
+        ("soya lecithin", "soy-lecithin"),
+        ("e476", "pgpr"),
+        ("sesame paste", "tahini"),
+        ("roasted hazelnuts", "hazelnut-roasted"),
+        ("partially inverted refiners syrup", "golden-syrup"),
+        ("confectioner’s sugar", "icing-sugar"),
+    ],
+)
+def test_names_of_the_table_are_sure(name: str, ingredient: str, pantry: Pantry) -> None:
+    """Printed names lead to their ingredient."""
+    match = matched_name(name, pantry)
+    assert match.ingredient_id == ingredient
+    assert match.confidence >= 0.9
+
+
+@pytest.mark.parametrize(("name", "ingredient"), [("skimed milk powder", "skimmed-milk-powder"), ("cocao butter", "cocoa-butter")])
+def test_near_names_are_taken_with_doubt(name: str, ingredient: str, pantry: Pantry) -> None:
+    """A slip of the pen is understood, and shown as unsure."""
+    match = matched_name(name, pantry)
+    assert match.ingredient_id == ingredient
+    assert match.confidence < 0.95
+
+
+@pytest.mark.parametrize("name", ["moon dust", "xyz", "love"])
+def test_strange_names_are_left_open(name: str, pantry: Pantry) -> None:
+    """Nothing is guessed."""
+    assert matched_name(name, pantry).ingredient_id is None
+
+
+@pytest.mark.parametrize(
+    ("ingredient", "nutrient", "sd"),
+    [
+        ("white-sugar", Nutrient.SUGARS, 0.01),
+        ("palm-oil", Nutrient.FAT, 0.01),
+        ("dark-chocolate-55", Nutrient.FAT, 0.06),
+        ("plain-biscuit-crumbs", Nutrient.SODIUM, 0.25),
+        ("hazelnut-paste", Nutrient.PROTEIN, 0.05),
+        ("hazelnut-paste", Nutrient.FIBRE, 0.10),
+        ("fine-salt", Nutrient.SODIUM, 0.01),
+    ],
+)
+def test_lots_differ_by_class_of_food(ingredient: str, nutrient: Nutrient, sd: float, pantry: Pantry) -> None:
+    """The most particular row of the table wins."""
+    assert lot_spread(pantry[ingredient], nutrient) == pytest.approx(sd)

@@ -1,0 +1,112 @@
+"""Pasted statements become trees."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fern_match.core.label.statement import Statement, StatementItem, read_statement
+
+
+def names(statement: Statement) -> list[str]:
+    """Leaf names in order."""
+    return [leaf.name for leaf in statement.leaves()]
+
+
+def item(statement: Statement, key: str) -> StatementItem:
+    """The top-level item of a key."""
+    return next(one for one in statement.items if one.key == key)
+
+
+@pytest.mark.parametrize(
+    ("text", "leaves"),
+    [
+        ("Sugar, cocoa butter, milk powder", ["sugar", "cocoa butter", "milk powder"]),
+        ("INGREDIENTS: SUGAR; COCOA MASS.", ["sugar", "cocoa mass"]),
+        ("sugar, emulsifier (soya lecithin)", ["sugar", "soya lecithin"]),
+        ("sugar, emulsifier: soya lecithin", ["sugar", "soya lecithin"]),
+        ("sugar, emulsifiers (soya lecithin, E476)", ["sugar", "soya lecithin", "e476"]),
+        ("Sweetener (maltitol), cocoa mass", ["maltitol", "cocoa mass"]),
+        ("sugar, wheat flour. Contains: wheat, milk.", ["sugar", "wheat flour"]),
+        ("sugar, wheat flour. May contain nuts.", ["sugar", "wheat flour"]),
+        ("dates, salt [sea salt]", ["dates", "sea salt"]),
+        ("caramel (sugar, cream (milk), butter), nuts", ["sugar", "cream", "butter", "nuts"]),
+        ("sugar, vanilla extract,", ["sugar", "vanilla extract"]),
+        ("cream 12,5 %, sugar", ["cream", "sugar"]),
+    ],
+)
+def test_names_are_read(text: str, leaves: list[str]) -> None:
+    """Commas, brackets, class names, heads and tails."""
+    assert names(read_statement(text)) == leaves
+
+
+@pytest.mark.parametrize(
+    ("text", "key", "percent", "decimals"),
+    [
+        ("Milk chocolate (31%) (sugar, cocoa mass), salt", "milk chocolate", 31, 0),
+        ("Milk chocolate 31 % (sugar, cocoa mass), salt", "milk chocolate", 31, 0),
+        ("roasted peanuts (24 %), sugar", "roasted peanuts", 24, 0),
+        ("raspberry puree 4.5%, sugar", "raspberry puree", 4.5, 1),
+        ("cream (3,5 %), sugar", "cream", 3.5, 1),
+    ],
+)
+def test_percentages_are_read(text: str, key: str, percent: float, decimals: int) -> None:
+    """With and without brackets, before or after them."""
+    found = item(read_statement(text), key)
+    assert found.percent == pytest.approx(percent)
+    assert found.percent_decimals == decimals
+
+
+@pytest.mark.parametrize(
+    "phrase",
+    [
+        "contains 2% or less of:",
+        "contains 2 % or less of each of the following:",
+        "less than 2% of:",
+        "CONTAINS 2% OR LESS OF THE FOLLOWING:",
+    ],
+)
+def test_the_small_group_is_read(phrase: str) -> None:
+    """What follows is at most 2 %, what stands before is not."""
+    statement = read_statement(f"Sugar, corn syrup, {phrase} salt, soy lecithin.")
+    assert [leaf.at_most_percent for leaf in statement.leaves()] == [None, None, 2.0, 2.0]
+
+
+def test_brackets_keep_their_class_and_depth() -> None:
+    """A compound holds its parts; keys name the way down."""
+    statement = read_statement("Dark chocolate (cocoa mass, sugar, emulsifier (soya lecithin)), sugar")
+    assert [leaf.key for leaf in statement.leaves()] == [
+        "dark chocolate > cocoa mass",
+        "dark chocolate > sugar",
+        "dark chocolate > soya lecithin",
+        "sugar",
+    ]
+    assert statement.leaves()[2].class_name == "emulsifier"
+
+
+def test_a_name_that_stands_twice_has_two_keys() -> None:
+    """Two sugars at one level are two unknowns."""
+    keys = [leaf.key for leaf in read_statement("sugar, butter, sugar").leaves()]
+    assert keys == ["sugar", "butter", "sugar 2"]
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [("sugar (cocoa, salt", "never closed"), ("sugar), salt", "never opened"), ("chocolate", "Only one ingredient")],
+)
+def test_odd_statements_are_kept_and_flagged(text: str, words: str) -> None:
+    """Something is read and a sentence says what is odd."""
+    statement = read_statement(text)
+    assert statement.leaves()
+    assert any(words in problem for problem in statement.problems)
+
+
+def test_nothing_is_nothing() -> None:
+    """An empty statement has neither names nor problems."""
+    assert read_statement("  ") == Statement((), ())
+
+
+@given(st.text(max_size=200))
+def test_no_text_breaks_the_reader(text: str) -> None:
+    """Whatever is pasted, keys are unique and nothing raises."""
+    keys = [leaf.key for leaf in read_statement(text).leaves()]
+    assert len(set(keys)) == len(keys)
