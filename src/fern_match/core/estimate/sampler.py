@@ -25,7 +25,7 @@ _SHRINK = 0.05  # towards independent unknowns, so that a short sample cannot ma
 class Effort:
     """How much work the sampler does."""
 
-    particles: int = 700
+    particles: int = 850
     transitions: int = 6
     steps: int = 8
     walks: int = 2
@@ -224,7 +224,8 @@ class _Run:
         for turn in range(transitions):
             if should_stop():
                 raise Stopped
-            self._transition()
+            with np.errstate(over="ignore", invalid="ignore"):  # a path that runs off is refused below
+                self._transition()
             for _ in range(2):
                 self._switch(1.0)
             progress(0.5 + 0.5 * (turn + 1) / transitions)

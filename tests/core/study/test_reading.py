@@ -1,0 +1,207 @@
+"""A study is read without changing what was typed, and what does not fit is flagged."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import pytest
+
+from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.starters import STARTER_BUILDS
+from fern_match.core.study.words import step_words
+
+Read = Callable[..., StudyReading]
+
+
+def sentences(reading: StudyReading) -> str:
+    """All flags in one text."""
+    return "\n".join(flag.sentence for flag in reading.flags)
+
+
+def test_a_sound_study_has_no_flags(small_study: Study, read: Read) -> None:
+    """Nothing to look at where nothing is odd."""
+    assert read(small_study).flags == ()
+
+
+def test_ounces_on_the_pack_are_read(small_study: Study, read: Read) -> None:
+    """1.5 oz is 42.5 g."""
+    assert read(small_study).net_weight.value == pytest.approx(42.524, abs=0.001)
+
+
+def test_the_serving_stands_for_whole_pieces(small_study: Study, read: Read) -> None:
+    """A declared 43 g of a 42.5 g piece is that piece, known better than the rounding."""
+    reading = read(small_study)
+    assert reading.basis_g == pytest.approx(42.524, abs=0.001)
+    assert reading.basis_relative_sd < 0.005
+
+
+def test_a_serving_that_is_no_whole_piece_keeps_its_rounding(small_study: Study, read: Read) -> None:
+    """30 g of a 42.5 g piece is 29.5 to 30.5."""
+    reading = read(small_study, label=replace(small_study.label, serving="30"))
+    assert reading.basis_g == 30
+    assert reading.basis_relative_sd == pytest.approx(0.5 / 3**0.5 / 30)
+
+
+def test_a_per_serving_label_without_serving_takes_the_pack(small_study: Study, read: Read) -> None:
+    """One piece in the pack is the serving."""
+    reading = read(small_study, label=replace(small_study.label, serving=""))
+    assert reading.basis_g == pytest.approx(42.524, abs=0.001)
+
+
+def test_a_label_with_no_weight_at_all_says_so(small_study: Study, read: Read) -> None:
+    """Figures per an unknown serving are kept and not used."""
+    reading = read(small_study, label=replace(small_study.label, serving="", net_weight=""))
+    assert reading.basis_g is None
+    assert "not used yet" in sentences(reading)
+
+
+@pytest.mark.parametrize(
+    ("row", "typed", "words"),
+    [
+        (RowId.FAT, "ten", "not read as a label figure"),
+        (RowId.FAT, "-4", "below zero"),
+        (RowId.SODIUM, "9999999", "not read"),
+    ],
+)
+def test_rows_that_are_no_figures_keep_what_was_typed(
+    small_study: Study, read: Read, row: RowId, typed: str, words: str
+) -> None:
+    """A sentence beside the field; the others count as before."""
+    label = replace(small_study.label, rows={**small_study.label.rows, row: typed})
+    reading = read(small_study, label=label)
+    found = next(one for one in reading.rows if one.row is row)
+    assert found.typed == typed
+    assert found.problem is not None
+    assert words in found.problem
+    assert RowId.SUGARS in reading.intervals
+
+
+@pytest.mark.parametrize(
+    ("rows", "words"),
+    [
+        ({RowId.SUGARS: "40"}, "Total sugars (39.5 g or more) cannot exceed"),
+        ({RowId.ENERGY_KCAL: "90"}, "but the label says 90"),
+        ({RowId.CARBOHYDRATE: "60", RowId.FAT: "20"}, "add up to"),
+    ],
+)
+def test_rows_that_fight_are_flagged(small_study: Study, read: Read, rows: dict[RowId, str], words: str) -> None:
+    """Kept, and said."""
+    reading = read(small_study, label=replace(small_study.label, rows={**small_study.label.rows, **rows}))
+    assert words in sentences(reading)
+
+
+def test_a_serving_larger_than_the_pack_is_flagged(small_study: Study, read: Read) -> None:
+    """Serving against net weight."""
+    assert "more than the whole pack" in sentences(read(small_study, label=replace(small_study.label, serving="90")))
+
+
+def test_weighings_are_read_with_mean_and_scatter(small_study: Study, read: Read) -> None:
+    """16.2 and 15.8: mean 16.0, scatter 0.283."""
+    reading = read(small_study, weighings={"coat": ("16.2", "15.8", "oops")})
+    coat = next(one for one in reading.weighings if one.subject == "coat")
+    assert coat.mean_g == pytest.approx(16.0)
+    assert coat.sd_g == pytest.approx(0.2828, abs=1e-4)
+    assert coat.readings[2].problem
+
+
+@pytest.mark.parametrize(
+    ("weighings", "words"),
+    [
+        ({PIECE: ("80",)}, "Check the net weight"),
+        ({"coat": ("30",), "caramel": ("30",)}, "more than the whole piece"),
+    ],
+)
+def test_weighings_that_cannot_be_are_flagged(
+    small_study: Study, read: Read, weighings: dict[str, tuple[str, ...]], words: str
+) -> None:
+    """Against the net weight, and against each other."""
+    assert words in sentences(read(small_study, weighings=weighings))
+
+
+def test_an_unknown_name_asks(small_study: Study, read: Read) -> None:
+    """What is not in the pantry is said, and the rest is read."""
+    reading = read(small_study, statement=small_study.statement.rstrip(".") + ", moon dust.")
+    assert "“moon dust” is not in the pantry" in sentences(reading)
+    assert "white-sugar" in reading.ingredient_of.values()
+
+
+def test_a_correction_wins(small_study: Study, read: Read) -> None:
+    """The user's ingredient replaces the match; "none" leaves the name out without asking again."""
+    reading = read(small_study, corrections={"sugar": "icing-sugar", "soy lecithin": "none"})
+    assert reading.ingredient_of["sugar"] == "icing-sugar"
+    assert "soy lecithin" not in reading.ingredient_of
+    assert "soy lecithin" not in sentences(reading)
+
+
+def test_a_correction_to_nothing_known_is_ignored(small_study: Study, read: Read) -> None:
+    """An id the pantry does not hold falls back to the match."""
+    assert read(small_study, corrections={"sugar": "stardust"}).ingredient_of["sugar"] == "white-sugar"
+
+
+def test_a_name_that_no_layer_takes_is_flagged(small_study: Study, read: Read) -> None:
+    """Flour in neither a coat nor a caramel."""
+    reading = read(small_study, statement=small_study.statement.rstrip(".") + ", wheat flour.")
+    assert "No layer takes “wheat flour”" in sentences(reading)
+
+
+def test_an_unknown_family_is_flagged_and_left_out(small_study: Study, read: Read) -> None:
+    """The other layers are still read."""
+    odd = Layer(id="x", name="Mystery", family="moon-cheese", place=Place.STACK)
+    reading = read(small_study, layers=(*small_study.layers, odd))
+    assert "there is no family “moon-cheese”" in sentences(reading)
+    assert len(reading.build) == 2
+
+
+def test_a_lost_host_is_flagged(small_study: Study, read: Read) -> None:
+    """Nuts whose layer was removed."""
+    nuts = Layer(id="nuts", name="Nuts", family="whole-nuts", place=Place.INCLUSION, host="gone")
+    assert "the layer it lies in is gone" in sentences(read(small_study, layers=(*small_study.layers, nuts)))
+
+
+def test_a_better_variant_is_named(small_study: Study, read: Read) -> None:
+    """A caramel of palm oil and milk powder is a powder caramel."""
+    statement = "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass), caramel (glucose syrup, sugar, palm oil, skimmed milk powder, salt)."
+    reading = read(small_study, region=Region.EU, statement=statement)
+    assert reading.better_families["caramel"].id == "powder-caramel"
+
+
+@pytest.mark.parametrize("build", STARTER_BUILDS, ids=lambda build: build.id)
+def test_starter_builds_can_be_read(small_study: Study, read: Read, build: object) -> None:
+    """Every usual build is made of families we have, without a flag of its own."""
+    reading = read(small_study, layers=build.layers, weighings={}, statement="")  # type: ignore[attr-defined]
+    assert len(reading.build) == len(reading.study.layers)
+    assert not [flag for flag in reading.flags if flag.where == "layers"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "study_words", "estimate_words"),
+    [
+        ({"label": LabelText()}, "label to copy", "follows the study"),
+        ({"statement": ""}, "statement to paste", "follows the study"),
+        ({"layers": (), "weighings": {}}, "layers to name", "waits for layers"),
+        ({}, "1 of 2 layers weighed", "follows the study"),
+        ({"weighings": {"coat": ("16",), "caramel": ("26",)}}, "all layers weighed", "follows the study"),
+        ({"label": LabelText(), "weighings": {}}, "label to copy", "waits for a weight"),
+    ],
+)
+def test_the_path_says_what_is_missing(
+    small_study: Study, read: Read, changes: dict[str, object], study_words: str, estimate_words: str
+) -> None:
+    """In words, step by step."""
+    words = {step.step: step.words for step in step_words(read(small_study, **changes), 0, [])}
+    assert words["study"] == study_words
+    assert words["estimate"] == estimate_words
+    assert words["batch"] == "waits for a version"
+
+
+@pytest.mark.parametrize(("pieces", "words"), [([""], "pieces to say"), (["24"], "24 pieces"), (["24", "12"], "2 batches")])
+def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces: list[str], words: str) -> None:
+    """Once there is a version."""
+    assert step_words(read(small_study), 1, pieces)[2].words == words
+
+
+def test_per_100_g_is_100_g(small_study: Study, read: Read) -> None:
+    """The other basis needs no serving."""
+    reading = read(small_study, label=replace(small_study.label, basis=Basis.PER_100_G, serving=""))
+    assert (reading.basis_g, reading.basis_relative_sd) == (100.0, 0.0)
