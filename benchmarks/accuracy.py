@@ -60,10 +60,12 @@ def scored(bar: dict[str, Any], weighed: str, score: Score) -> str:
             ranges = found.get(ingredient, [])
             score.ingredient_hit.append(bool(ranges) and sum(r.low for r in ranges) <= grams <= sum(r.high for r in ranges))
     score.layer_error += errors
-    return f"{bar['id']} {weighed:>4} {score.seconds[-1]:.2f} s  " + "  ".join(
-        f"{layer.name} {100 * layer.share.best:.1f} ({100 * layer.share.low:.1f}-{100 * layer.share.high:.1f}) is {100 * t['share']:.1f}"
+    shares = [
+        f"{layer.name} {100 * layer.share.best:.1f} ({100 * layer.share.low:.1f}-{100 * layer.share.high:.1f})"
+        f" is {100 * t['share']:.1f}"
         for layer, t in zip(result.layers, bar["truth"]["layers"], strict=True)
-    )
+    ]
+    return f"{bar['id']} {weighed:>4} {score.seconds[-1]:.2f} s  " + "  ".join(shares)
 
 
 def main(arguments: Iterable[str]) -> None:

@@ -55,7 +55,7 @@ def small_study() -> Study:
                 RowId.SODIUM: "80",
             },
         ),
-        statement="Sugar, corn syrup, cocoa butter, heavy cream, whole milk powder, chocolate liquor, butter, salt, soy lecithin.",
+        statement="Sugar, corn syrup, cocoa butter, cream, whole milk powder, chocolate liquor, butter, salt, soy lecithin.",
         layers=(
             Layer(id="coat", name="Milk coat", family="milk-coat", place=Place.COAT),
             Layer(id="caramel", name="Caramel", family="soft-caramel", place=Place.CORE),

@@ -114,16 +114,18 @@ class StudyFile(_Shape):
                 pieces_per_pack=label.pieces_per_pack,
                 serving=label.serving,
                 basis=label.basis,
-                rows=dict(label.rows),
+                rows={row: label.rows[row] for row in RowId if row in label.rows},
             ),
             statement=study.statement,
-            corrections=[CorrectionFile(item=item, ingredient=food) for item, food in study.corrections.items()],
+            corrections=[CorrectionFile(item=item, ingredient=food) for item, food in sorted(study.corrections.items())],
             layers=[
                 LayerFile(id=layer.id, name=layer.name, family=layer.family, place=layer.place, host=layer.host)
                 for layer in study.layers
             ],
-            placements=[PlacementFile(item=item, layer=layer, where=where) for (item, layer), where in study.placements.items()],
-            weighings=[WeighingFile(subject=subject, readings=list(texts)) for subject, texts in study.weighings.items()],
+            placements=[
+                PlacementFile(item=item, layer=layer, where=where) for (item, layer), where in sorted(study.placements.items())
+            ],
+            weighings=[WeighingFile(subject=subject, readings=list(texts)) for subject, texts in sorted(study.weighings.items())],
             doubted=sorted(study.doubted),
         )
 

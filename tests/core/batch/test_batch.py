@@ -122,7 +122,9 @@ def test_cautions_where_they_matter(family: str, ingredients: tuple[str, ...], t
 
 def test_many_polyols_warn(pantry: Pantry) -> None:
     """12 g of maltitol a piece."""
-    layer = replace(CARAMEL, family="maltitol-caramel", finished_g=12.0, water_lost_g=0.0, ingredients=(ingredient("maltitol-powder", 12.0),))
+    layer = replace(
+        CARAMEL, family="maltitol-caramel", finished_g=12.0, water_lost_g=0.0, ingredients=(ingredient("maltitol-powder", 12.0),)
+    )
     assert "Polyols" in {one.topic for one in cautions(batch_of(layer), pantry)}
 
 

@@ -1,6 +1,5 @@
 """The log density: its gradient, its pieces, its numbers."""
 
-from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -60,7 +59,9 @@ def test_gradient_agrees_with_differences(problem: Problem) -> None:
         up, down = z.copy(), z.copy()
         up[unknown] += step
         down[unknown] -= step
-        difference = density(up, switches, with_gradient=False).log_evidence - density(down, switches, with_gradient=False).log_evidence
+        difference = (
+            density(up, switches, with_gradient=False).log_evidence - density(down, switches, with_gradient=False).log_evidence
+        )
         assert gradient[unknown] == pytest.approx(difference / (2 * step), rel=2e-4, abs=2e-3)
 
 
@@ -138,5 +139,7 @@ def test_one_bracket_in_two_layers_has_one_recipe(pantry: Pantry, demo_study: St
     problem = problem_of(study, pantry)
     z, on = particles(problem, 10)
     shares = problem.tree.shares(z, problem.tree.switches(on)).of_layer
-    cocoa, sugar = ([i for i, part in enumerate(problem.parts) if part.ingredient_id == name] for name in ("cocoa-mass", "white-sugar"))
+    cocoa, sugar = (
+        [i for i, part in enumerate(problem.parts) if part.ingredient_id == name] for name in ("cocoa-mass", "white-sugar")
+    )
     assert shares[cocoa[0]] / shares[sugar[0]] == pytest.approx(shares[cocoa[1]] / shares[sugar[1]])

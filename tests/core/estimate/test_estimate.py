@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -156,7 +155,7 @@ def test_the_slice_is_drawn_from_the_estimate(demo_estimate: Estimate, demo_stud
     assert {band.id for band in face.bands} == {layer.id for layer in demo_study.layers}
     assert face.size_assumed
     for band in face.bands:
-        assert 0 <= band.x_mm
+        assert band.x_mm >= 0
         assert band.y_mm + band.height_mm <= face.height_mm + 1e-6
         assert band.thickness_low_mm <= band.thickness_mm <= band.thickness_high_mm
 
@@ -169,8 +168,10 @@ ODD: dict[str, dict[str, Any]] = {
     "no statement": {"statement": ""},
     "nothing known": {"statement": "moon dust, stardust"},
     "only a weight": {"statement": "", "label": LabelText(net_weight="42")},
-    "contradictory rows": {"label": LabelText(net_weight="42", rows={RowId.SUGARS: "90", RowId.CARBOHYDRATE: "10", RowId.FAT: "95"})},
-    "all zero": {"label": LabelText(net_weight="42", rows={row: "0" for row in (RowId.FAT, RowId.SUGARS, RowId.PROTEIN)})},
+    "contradictory rows": {
+        "label": LabelText(net_weight="42", rows={RowId.SUGARS: "90", RowId.CARBOHYDRATE: "10", RowId.FAT: "95"})
+    },
+    "all zero": {"label": LabelText(net_weight="42", rows=dict.fromkeys((RowId.FAT, RowId.SUGARS, RowId.PROTEIN), "0"))},
     "absurd rows": {"label": LabelText(net_weight="42", rows={RowId.FAT: "99999", RowId.SODIUM: "99999"})},
     "one layer": {"layers": (Layer(id="coat", name="Coat", family="dark-coat", place=Place.CORE),)},
     "only inclusions": {"layers": (NUTS,)},
@@ -179,7 +180,9 @@ ODD: dict[str, dict[str, Any]] = {
     "a tiny piece": {"label": LabelText(net_weight="1"), "weighings": {}},
     "a huge piece": {"label": LabelText(net_weight="9999"), "weighings": {}},
     "everything doubted": {
-        "doubted": frozenset({"net_weight", "weighing:coat", "row:fat", "row:sugars", "row:protein", "row:sodium", "row:carbohydrate"})
+        "doubted": frozenset(
+            {"net_weight", "weighing:coat", "row:fat", "row:sugars", "row:protein", "row:sodium", "row:carbohydrate"}
+        )
     },
     "an impossible percentage": {"statement": "Sugar 400 %, cream, cocoa mass 90 %"},
     "one name in a hundred copies": {"statement": ", ".join(["sugar"] * 60)},

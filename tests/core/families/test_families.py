@@ -15,7 +15,7 @@ def test_windows_are_in_order() -> None:
             assert 0 <= role.least <= role.typical <= role.most <= 1, (kind.id, role.name)
         assert kind.moisture_low <= kind.moisture_typical <= kind.moisture_high, kind.id
         assert kind.water_lost_typical <= kind.water_lost_most < 1, kind.id
-        assert 0 < kind.traits.usual_weight
+        assert kind.traits.usual_weight > 0
         assert 0 <= kind.traits.left_on_tools < 0.2
 
 

@@ -61,7 +61,9 @@ def test_names_of_the_table_are_sure(name: str, ingredient: str, pantry: Pantry)
     assert match.confidence >= 0.9
 
 
-@pytest.mark.parametrize(("name", "ingredient"), [("skimed milk powder", "skimmed-milk-powder"), ("cocao butter", "cocoa-butter")])
+@pytest.mark.parametrize(
+    ("name", "ingredient"), [("skimed milk powder", "skimmed-milk-powder"), ("cocao butter", "cocoa-butter")]
+)
 def test_near_names_are_taken_with_doubt(name: str, ingredient: str, pantry: Pantry) -> None:
     """A slip of the pen is understood, and shown as unsure."""
     match = matched_name(name, pantry)

@@ -31,7 +31,9 @@ def test_mean_piece_of_a_pack_of_two() -> None:
     assert piece.high_g == pytest.approx(19.8)
 
 
-@pytest.mark.parametrize(("grams", "pieces", "field"), [(0.5, 1, "net weight"), (42, 0, "pieces per pack"), (42, 500, "pieces per pack")])
+@pytest.mark.parametrize(
+    ("grams", "pieces", "field"), [(0.5, 1, "net weight"), (42, 0, "pieces per pack"), (42, 500, "pieces per pack")]
+)
 def test_absurd_packs_are_refused(grams: float, pieces: int, field: str) -> None:
     """The error names the field."""
     with pytest.raises(OutOfRange) as caught:

@@ -42,9 +42,7 @@ def test_water_has_the_density_of_water(pantry: Pantry) -> None:
         ({"peanut-roasted": 1.0}, 0.0, 0.98, 1.20),
     ],
 )
-def test_layers_are_as_heavy_as_tables_say(
-    grams: dict[str, float], lost: float, low: float, high: float, pantry: Pantry
-) -> None:
+def test_layers_are_as_heavy_as_tables_say(grams: dict[str, float], lost: float, low: float, high: float, pantry: Pantry) -> None:
     """Dark chocolate, soft caramel and nuts against tables of finished densities."""
     assert low <= mixture_density_g_cm3(grams, lost, 0.0, pantry) <= high
 
@@ -70,7 +68,11 @@ def test_coat_inside_a_box() -> None:
 @given(st.floats(1, 60), st.floats(1, 60), st.floats(0.5, 20))
 def test_the_cut_face_keeps_volumes(base: float, filling: float, coat: float) -> None:
     """Areas times length give back the volumes, and the stack fills the coat."""
-    slabs = [Slab("coat", "coat", coat, coat, coat), Slab("base", "stack", base, base, base), Slab("top", "stack", filling, filling, filling)]
+    slabs = [
+        Slab("coat", "coat", coat, coat, coat),
+        Slab("base", "stack", base, base, base),
+        Slab("top", "stack", filling, filling, filling),
+    ]
     face = assumed_cut_face(slabs)
     assert face.length_mm == pytest.approx(ASSUMED_LENGTH * face.width_mm)
     assert face.height_mm == pytest.approx(ASSUMED_HEIGHT * face.width_mm)

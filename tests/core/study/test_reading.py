@@ -64,9 +64,7 @@ def test_a_label_with_no_weight_at_all_says_so(small_study: Study, read: Read) -
         (RowId.SODIUM, "9999999", "not read"),
     ],
 )
-def test_rows_that_are_no_figures_keep_what_was_typed(
-    small_study: Study, read: Read, row: RowId, typed: str, words: str
-) -> None:
+def test_rows_that_are_no_figures_keep_what_was_typed(small_study: Study, read: Read, row: RowId, typed: str, words: str) -> None:
     """A sentence beside the field; the others count as before."""
     label = replace(small_study.label, rows={**small_study.label.rows, row: typed})
     reading = read(small_study, label=label)
@@ -161,7 +159,8 @@ def test_a_lost_host_is_flagged(small_study: Study, read: Read) -> None:
 
 def test_a_better_variant_is_named(small_study: Study, read: Read) -> None:
     """A caramel of palm oil and milk powder is a powder caramel."""
-    statement = "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass), caramel (glucose syrup, sugar, palm oil, skimmed milk powder, salt)."
+    coat = "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass)"
+    statement = f"{coat}, caramel (glucose syrup, sugar, palm oil, skimmed milk powder, salt)."
     reading = read(small_study, region=Region.EU, statement=statement)
     assert reading.better_families["caramel"].id == "powder-caramel"
 

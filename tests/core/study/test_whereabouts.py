@@ -28,7 +28,9 @@ def placing(reading: StudyReading, item: str, layer: str) -> Placing:
 
 def test_brackets_fix_what_is_in_a_layer(read: Read) -> None:
     """Each bracket goes to the layer its head names, and its names to no other."""
-    reading = read(study("Caramel (sugar, glucose syrup, cream, butter), wafer (wheat flour, sunflower oil, salt)", WAFER, CARAMEL))
+    reading = read(
+        study("Caramel (sugar, glucose syrup, cream, butter), wafer (wheat flour, sunflower oil, salt)", WAFER, CARAMEL)
+    )
     assert reading.placing.compounds == {"caramel": ("caramel",), "wafer": ("wafer",)}
     assert placing(reading, "caramel > butter", "caramel").where is Whereabouts.YES
     assert placing(reading, "caramel > butter", "wafer").where is Whereabouts.NO
@@ -37,7 +39,11 @@ def test_brackets_fix_what_is_in_a_layer(read: Read) -> None:
 
 def test_brackets_without_a_known_head_go_by_what_is_in_them(read: Read) -> None:
     """“Golden layer” is no word of ours; flour and oil say wafer."""
-    reading = read(study("Golden layer (wheat flour, sunflower oil, salt), velvet layer (sugar, glucose syrup, cream, butter)", WAFER, CARAMEL))
+    reading = read(
+        study(
+            "Golden layer (wheat flour, sunflower oil, salt), velvet layer (sugar, glucose syrup, cream, butter)", WAFER, CARAMEL
+        )
+    )
     assert reading.placing.compounds == {"golden layer": ("wafer",), "velvet layer": ("caramel",)}
 
 
@@ -99,5 +105,7 @@ def test_a_user_may_put_anything_anywhere(read: Read) -> None:
 
 def test_answers_about_what_is_gone_do_no_harm(read: Read) -> None:
     """A placement of a name or layer that no longer exists is kept and not used."""
-    reading = read(study("Sugar, cocoa mass", COAT, placements={("butter", "coat"): Whereabouts.YES, ("sugar", "gone"): Whereabouts.YES}))
+    reading = read(
+        study("Sugar, cocoa mass", COAT, placements={("butter", "coat"): Whereabouts.YES, ("sugar", "gone"): Whereabouts.YES})
+    )
     assert {one.item for one in reading.placing.placings} == {"sugar", "cocoa mass"}

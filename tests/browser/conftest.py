@@ -1,0 +1,77 @@
+"""The real server with the built pages, on a fresh database for each test, and Debian's Chromium."""
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page
+from tests.browser.served import Server
+
+ROOT = Path(__file__).parents[2]
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+CHROMIUM_FLAGS = [
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    """Debian's Chromium, never a downloaded one."""
+    return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM_FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args() -> dict[str, Any]:
+    """The reference size."""
+    return {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    """An empty application."""
+    made = Server(tmp_path / "browser.db", demo=False)
+    made.start()
+    yield made
+    made.stop()
+
+
+@pytest.fixture
+def demo_server(tmp_path: Path) -> Iterator[Server]:
+    """The application with its demo match."""
+    made = Server(tmp_path / "browser.db", demo=True)
+    made.start()
+    yield made
+    made.stop()
+
+
+@pytest.fixture
+def clean_page(page: Page) -> Iterator[Page]:
+    """A page on which no script fails unnoticed."""
+    failures: list[str] = []
+    page.on("pageerror", lambda error: failures.append(str(error)))
+    page.set_default_timeout(20_000)
+    yield page
+    assert failures == []
+
+
+@pytest.fixture
+def accessible() -> Callable[[Page], None]:
+    """Asserts that axe finds nothing against WCAG 2.2 AA on a page."""
+    source = AXE.read_text()
+
+    def check(page: Page) -> None:
+        page.evaluate(source)
+        tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+        found = page.evaluate("tags => axe.run(document, { runOnly: tags })", tags)
+        problems = [f"{one['id']}: {one['help']} at {one['nodes'][0]['target']}" for one in found["violations"]]
+        assert problems == []
+
+    return check
