@@ -71,6 +71,14 @@ def test_near_names_are_taken_with_doubt(name: str, ingredient: str, pantry: Pan
     assert match.confidence < 0.95
 
 
+@pytest.mark.parametrize(("name", "ingredient"), [("natural flavors", "vanilla-extract"), ("skim milk", "skimmed-milk-powder")])
+def test_loose_words_are_taken_with_doubt(name: str, ingredient: str, pantry: Pantry) -> None:
+    """So that the user is asked."""
+    match = matched_name(name, pantry)
+    assert match.ingredient_id == ingredient
+    assert match.confidence < 0.85
+
+
 @pytest.mark.parametrize("name", ["moon dust", "xyz", "love"])
 def test_strange_names_are_left_open(name: str, pantry: Pantry) -> None:
     """Nothing is guessed."""

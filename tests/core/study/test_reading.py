@@ -124,6 +124,14 @@ def test_an_unknown_name_asks(small_study: Study, read: Read) -> None:
     assert "white-sugar" in reading.ingredient_of.values()
 
 
+def test_flour_with_its_vitamins_is_flour(small_study: Study, read: Read) -> None:
+    """Brackets that list what nobody weighs do not open a food; a chocolate's do."""
+    statement = "Enriched flour (wheat flour, niacin, reduced iron, thiamin), dark chocolate (cocoa mass, sugar, cocoa butter)"
+    keys = [leaf.key for leaf in read(small_study, statement=statement).statement.leaves()]
+    assert keys[0] == "enriched flour"
+    assert keys[1] == "dark chocolate > cocoa mass"
+
+
 def test_a_correction_wins(small_study: Study, read: Read) -> None:
     """The user's ingredient replaces the match; "none" leaves the name out without asking again."""
     reading = read(small_study, corrections={"sugar": "icing-sugar", "soy lecithin": "none"})

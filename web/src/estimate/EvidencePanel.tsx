@@ -71,10 +71,18 @@ function expectation(piece: Evidence): string {
   if (!piece.used || piece.expected_low === null || piece.expected_high === null)
     return `seen ${piece.seen} ${piece.unit}, not used`;
   if (piece.kind === "order") {
-    return piece.expected_low >= 0 ? "order certain without it" : "the rest leaves it open";
+    return piece.expected_low >= 0
+      ? "certain without it"
+      : piece.pulls
+        ? "the rest says the opposite"
+        : "the rest leaves it open";
   }
   if (piece.kind === "chocolate rule") {
-    return piece.expected_high <= 0 ? "met without it" : "the rest leaves it open";
+    return piece.expected_high <= 0
+      ? "met without it"
+      : piece.pulls
+        ? "the rest does not meet it"
+        : "the rest leaves it open";
   }
   const unit = piece.unit === "%" ? "%" : piece.unit;
   const expected =

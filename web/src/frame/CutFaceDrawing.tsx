@@ -7,6 +7,8 @@ type Look = StudyReading["layers"][number];
 interface CutFaceDrawingProps {
   face: CutFace;
   looks: Map<string, Look>;
+  /** Layers that lie in another: inclusion’s id to its host’s. */
+  inside: Map<string, string>;
   pointed: string | null;
   picked: string | null;
   onPoint: (layerId: string | null) => void;
@@ -17,7 +19,15 @@ const WIDTH = 250;
 const CORNER = 9;
 
 /** The cut face: bands from the core in millimetres, drawn to scale; soft edges are the ranges of thickness. */
-export function CutFaceDrawing({ face, looks, pointed, picked, onPoint, onPick }: CutFaceDrawingProps) {
+export function CutFaceDrawing({
+  face,
+  looks,
+  inside,
+  pointed,
+  picked,
+  onPoint,
+  onPick,
+}: CutFaceDrawingProps) {
   const scale = WIDTH / face.width_mm;
   const height = face.height_mm * scale;
   const names = face.bands.map((band) => looks.get(band.id)?.family_name ?? band.id).join(", ");
@@ -38,6 +48,15 @@ export function CutFaceDrawing({ face, looks, pointed, picked, onPoint, onPick }
               id={`texture-${band.id}`}
               texture={looks.get(band.id)?.texture ?? "smooth"}
               tone={looks.get(band.id)?.tone ?? "#c9bda8"}
+            />
+          ))}
+          {[...inside.keys()].map((id) => (
+            <Texture
+              key={id}
+              id={`texture-${id}`}
+              texture="pieces"
+              tone={looks.get(id)?.tone ?? "#c9bda8"}
+              overlay
             />
           ))}
           <clipPath id="outline">
@@ -64,6 +83,19 @@ export function CutFaceDrawing({ face, looks, pointed, picked, onPoint, onPick }
                   height={band.height_mm * scale}
                   fill={`url(#texture-${band.id})`}
                 />
+                {[...inside].map(
+                  ([inclusion, host]) =>
+                    host === band.id && (
+                      <rect
+                        key={inclusion}
+                        x={band.x_mm * scale}
+                        y={top}
+                        width={band.width_mm * scale}
+                        height={band.height_mm * scale}
+                        fill={`url(#texture-${inclusion})`}
+                      />
+                    ),
+                )}
                 {stacked && (
                   <rect
                     x={band.x_mm * scale}

@@ -12,6 +12,7 @@ export function Slice({ study, estimate, estimateState, pointed, point, picked, 
   const looks = new Map(study.reading.layers.map((layer) => [layer.layer_id, layer]));
   const found = new Map(estimate?.layers.map((layer) => [layer.layer_id, layer]));
   const layers = study.study.layers ?? [];
+  const inside = new Map(layers.flatMap((layer) => (layer.host ? [[layer.id, layer.host] as const] : [])));
   return (
     <aside
       className="no-print flex w-[292px] shrink-0 flex-col overflow-auto border-r border-line bg-linen px-5 py-4"
@@ -27,6 +28,7 @@ export function Slice({ study, estimate, estimateState, pointed, point, picked, 
         <CutFaceDrawing
           face={estimate.slice}
           looks={looks}
+          inside={inside}
           pointed={pointed}
           picked={picked}
           onPoint={point}

@@ -4,17 +4,25 @@ interface TextureProps {
   id: string;
   texture: string;
   tone: string;
+  /** Marks alone, to lie over another layer. */
+  overlay?: boolean;
 }
 
 const SIZE = 12;
 
 /** A pattern to fill a layer with. */
-export function Texture({ id, texture, tone }: TextureProps) {
+export function Texture({ id, texture, tone, overlay = false }: TextureProps) {
   const dark = `color-mix(in oklab, ${tone}, black 22%)`;
   const light = `color-mix(in oklab, ${tone}, white 35%)`;
   return (
-    <pattern id={id} width={SIZE} height={SIZE} patternUnits="userSpaceOnUse">
-      <rect width={SIZE} height={SIZE} fill={tone} />
+    <pattern
+      id={id}
+      width={SIZE}
+      height={SIZE}
+      patternUnits="userSpaceOnUse"
+      patternTransform={overlay ? "scale(2.2) rotate(20)" : undefined}
+    >
+      {!overlay && <rect width={SIZE} height={SIZE} fill={tone} />}
       {marks(texture, dark, light)}
     </pattern>
   );

@@ -2,14 +2,16 @@
 
 import re
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from rapidfuzz import fuzz, process
 
+from fern_match.core.data import rows
 from fern_match.core.food.ingredients import Pantry
 
 # Below this likeness (0 to 100) a name is left for the user: nearer names differ by a word that matters ("corn", "syrup").
 _LEAST_LIKENESS = 80.0
+_ALIAS_CONFIDENCE = 0.8  # a loose word ("flavouring") is taken with doubt
 # Words that say how a food was treated, not what it is; dropped when the full name is not in the pantry.
 _TREATMENT = re.compile(
     r"\b(organic|natural|pure|fine|finely|ground|chopped|roasted|toasted|dried|pasteurised|pasteurized|sustainable|certified"
@@ -37,6 +39,9 @@ def matched_name(name: str, pantry: Pantry) -> NameMatch:
     for attempt in (wanted, plain(_TREATMENT.sub(" ", wanted)), wanted.removesuffix("s")):
         if attempt in ids:
             return NameMatch(ingredient_id=ids[attempt], confidence=1.0 if attempt == wanted else 0.95)
+    loosely = _aliases().get(wanted)
+    if loosely is not None and loosely in pantry:
+        return NameMatch(ingredient_id=loosely, confidence=_ALIAS_CONFIDENCE)
     best = process.extractOne(wanted, names, scorer=fuzz.token_sort_ratio, score_cutoff=_LEAST_LIKENESS)
     if best is None:
         return NameMatch(ingredient_id=None, confidence=0.0)
@@ -51,6 +56,11 @@ def plain(text: str) -> str:
     """
     text = text.lower().replace("’", "").replace("'", "").replace("`", "")
     return re.sub(r"\s+", " ", re.sub(r"[^\w%&/+\- ]", " ", text)).strip(" -")
+
+
+@cache
+def _aliases() -> dict[str, str]:
+    return {plain(row["name"]): row["ingredient"] for row in rows("aliases.csv")}
 
 
 @lru_cache(maxsize=8)

@@ -2,7 +2,7 @@
 
 import statistics
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from fern_match.core.families import Family, families, variants_of
@@ -11,7 +11,7 @@ from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
-from fern_match.core.label.statement import Statement, read_statement
+from fern_match.core.label.statement import Statement, StatementItem, read_statement
 from fern_match.core.measures import Typed, read_count, read_grams
 from fern_match.core.study.record import PIECE, Layer, Study, Whereabouts
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
@@ -19,6 +19,7 @@ from fern_match.core.study.whereabouts import PlacingTable, better_family, place
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _NOT_AN_INGREDIENT = "none"
+_SURE = 0.9
 _UNSURE = 0.85  # a name match below this is worth a look
 
 
@@ -137,8 +138,18 @@ class StudyReading:
 
     @cached_property
     def statement(self) -> Statement:
-        """The statement's tree."""
-        return read_statement(self.study.statement)
+        """The statement's tree; a known food whose brackets list what the pantry does not hold stays closed."""
+        read = read_statement(self.study.statement)
+        return Statement(tuple(self._closed(item) for item in read.items), read.problems)
+
+    def _closed(self, item: StatementItem) -> StatementItem:
+        """Flour with its vitamins is flour; a chocolate with its parts is its parts."""
+        if not item.items:
+            return item
+        known = sum(matched_name(part.name, self.pantry).confidence >= _SURE or bool(part.items) for part in item.items)
+        if matched_name(item.name, self.pantry).confidence >= _SURE and known <= len(item.items) / 2:
+            return replace(item, items=())
+        return replace(item, items=tuple(self._closed(part) for part in item.items))
 
     @cached_property
     def matches(self) -> Mapping[str, NameMatch]:
