@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { useMatch } from "../app/match";
 import type { Batch, Batches } from "../api/types";
-import { studyQuery } from "../study/studyApi";
+import { noteRevision, studyQuery } from "../study/studyApi";
 import { Cell } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
@@ -99,13 +99,14 @@ function withLoss(losses: Record<string, string>, layerId: string, typed: string
 function useBatchSaver(matchId: string) {
   const queries = useQueryClient();
   const save = useMutation({
+    scope: { id: `batch-${matchId}` }, // one after the other, each on the revision before
     mutationFn: (change: BatchChange) => {
       const revision = queries.getQueryData(studyQuery(matchId).queryKey)?.revision ?? 0;
       return saveBatch(matchId, revision, change);
     },
     onSuccess: (batches) => {
       queries.setQueryData(batchesQuery(matchId).queryKey, batches);
-      void queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey });
+      void noteRevision(queries, matchId, batches.revision);
     },
   });
   return { save, saving: save.isPending };

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { takeEstimate } from "../batch/batchApi";
-import { studyQuery } from "../study/studyApi";
+import { noteRevision } from "../study/studyApi";
 import { Button, Heading, Notice, TabRow } from "../ui/Parts";
 import { EvidencePanel } from "./EvidencePanel";
 import { LabelPanel } from "./LabelPanel";
@@ -92,7 +92,7 @@ function TakeAsVersion() {
     mutationFn: () => takeEstimate(matchId, study.revision),
     onSuccess: async (batches) => {
       queries.setQueryData(["batches", matchId], batches);
-      await queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey });
+      await noteRevision(queries, matchId, batches.revision);
       void navigate("../batch", { relative: "path" });
     },
   });

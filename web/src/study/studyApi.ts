@@ -22,6 +22,13 @@ export const studyQuery = (matchId: string) =>
     retry: (count, error) => !(error instanceof Refused) && count < 3,
   });
 
+/** Another step saved: the study stands on that revision now, and its words are asked for again. */
+export function noteRevision(queries: QueryClient, matchId: string, revision: number) {
+  const key = studyQuery(matchId).queryKey;
+  queries.setQueryData(key, (known) => known && { ...known, revision });
+  return queries.invalidateQueries({ queryKey: key });
+}
+
 export const pantryQuery = queryOptions({
   queryKey: ["pantry"],
   queryFn: () => answered(client.GET("/api/pantry")),
