@@ -221,3 +221,20 @@ def test_every_answer_carries_the_strict_headers(client: TestClient) -> None:
     assert "default-src 'self'" in headers["content-security-policy"]
     assert "frame-ancestors 'none'" in headers["content-security-policy"]
     assert headers["x-content-type-options"] == "nosniff"
+
+
+def test_an_answer_leaves_after_its_change_is_kept(
+    client: TestClient, match_id: str, study: dict[str, Any], monkeypatch: Any
+) -> None:
+    """If the change cannot be kept, nobody is told that it was."""
+    from sqlalchemy.orm import Session
+
+    def fail(_session: Session) -> None:
+        raise OSError("disk full")
+
+    with monkeypatch.context() as patch:
+        patch.setattr("sqlalchemy.orm.Session.commit", fail)
+        patch.setattr("sqlalchemy.orm.SessionTransaction.commit", lambda *_a, **_k: fail(Session()))
+        refused = put(client, match_id, 1, {**study, "name": "Lost"})
+    assert (refused.status_code, refused.json()["code"]) == (500, "Mistake")
+    assert client.get(f"/api/matches/{match_id}/study").json()["study"]["name"] == "Harbour Light"

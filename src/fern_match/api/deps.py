@@ -27,6 +27,7 @@ def _runner(request: Request) -> EstimateRunner:
 
 
 DatabaseDep = Annotated[Database, Depends(_database)]
-SessionDep = Annotated[Session, Depends(_session)]
+# "function": the transaction is kept before the answer leaves, so that what was acknowledged cannot be lost.
+SessionDep = Annotated[Session, Depends(_session, scope="function")]
 PantryDep = Annotated[Pantry, Depends(standard_pantry)]
 RunnerDep = Annotated[EstimateRunner, Depends(_runner)]

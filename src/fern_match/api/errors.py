@@ -43,6 +43,10 @@ def add_error_handlers(app: FastAPI) -> None:
     def http_error(_request: Request, error: HTTPException) -> JSONResponse:
         return _answer(error.status_code, "Http", str(error.detail), None)
 
+    @app.exception_handler(Exception)
+    def mistake(_request: Request, _error: Exception) -> JSONResponse:
+        return _answer(500, "Mistake", "The app made a mistake. Nothing was changed; what you typed is still here.", None)
+
 
 def refusal(status: int, code: str, message: str) -> JSONResponse:
     """An answer in the one error shape.

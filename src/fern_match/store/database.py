@@ -59,7 +59,7 @@ def _engine(url: str) -> Engine:
     def on_connect(connection: Any, _record: object) -> None:
         connection.isolation_level = None  # transactions begin where `on_begin` says, not where the driver guesses
         cursor = connection.cursor()
-        for pragma in ("foreign_keys=ON", "journal_mode=WAL", "synchronous=NORMAL", f"busy_timeout={_BUSY_MS}"):
+        for pragma in ("foreign_keys=ON", "journal_mode=WAL", "synchronous=FULL", f"busy_timeout={_BUSY_MS}"):
             cursor.execute(f"PRAGMA {pragma}")
         cursor.close()
 

@@ -1,12 +1,14 @@
 /** Server state of versions and batches. */
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
+import { newer } from "../study/studyApi";
 
 const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
 
 export const batchesQuery = (matchId: string) =>
   queryOptions({
     queryKey: ["batches", matchId],
+    structuralSharing: (known, fresh) => newer(known, fresh),
     queryFn: ({ signal }) =>
       answered(client.GET("/api/matches/{match_id}/batches", { ...path(matchId), signal })),
   });

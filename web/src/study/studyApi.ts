@@ -1,5 +1,11 @@
 /** Server state of the study: one query, and saves that go out in order, each on the revision it was made on. */
-import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import {
+  queryOptions,
+  replaceEqualDeep,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { answered, client, Refused } from "../api/client";
 import type { Study, StudyOut } from "../api/types";
@@ -19,8 +25,15 @@ export const studyQuery = (matchId: string) =>
     queryKey: ["study", matchId],
     queryFn: ({ signal }) =>
       answered(client.GET("/api/matches/{match_id}/study", { ...path(matchId), signal })),
+    structuralSharing: (known, fresh) => newer(known, fresh),
     retry: (count, error) => !(error instanceof Refused) && count < 3,
   });
+
+/** Whichever is of the later revision: an answer that was overtaken on its way changes nothing. */
+export function newer(known: unknown, fresh: unknown): unknown {
+  const revision = (value: unknown) => (value as { revision?: number } | undefined)?.revision ?? -1;
+  return revision(known) > revision(fresh) ? known : replaceEqualDeep(known, fresh);
+}
 
 /** Another step saved: the study stands on that revision now, and its words are asked for again. */
 export function noteRevision(queries: QueryClient, matchId: string, revision: number) {
