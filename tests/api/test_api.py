@@ -46,12 +46,28 @@ def test_a_changed_study_comes_back_read(client: TestClient, match_id: str, stud
     assert any("cannot exceed" in flag["sentence"] for flag in answer["reading"]["flags"])
 
 
-def test_a_stale_save_is_409_and_loses_nothing(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
-    """Two windows on one match."""
+def test_different_fields_of_two_windows_come_together(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """The later save was made on the same revision as the earlier."""
+    put(client, match_id, 1, {**study, "maker": "Ferrywright"})
+    answer = put(client, match_id, 1, {**study, "statement": "Sugar, cream"})
+    assert answer.status_code == 200
+    assert (answer.json()["study"]["maker"], answer.json()["study"]["statement"]) == ("Ferrywright", "Sugar, cream")
+
+
+def test_the_same_field_can_be_decided(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """Mine where asked for, and what the other window changed elsewhere stays."""
+    put(client, match_id, 1, {**study, "name": "Theirs", "maker": "Ferrywright"})
+    body = {"revision": 1, "study": {**study, "name": "Mine"}, "prefer_mine": True}
+    answer = client.put(f"/api/matches/{match_id}/study", json=body).json()
+    assert (answer["study"]["name"], answer["study"]["maker"]) == ("Mine", "Ferrywright")
+
+
+def test_the_same_field_asks_and_loses_nothing(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """Two windows on one field."""
     assert put(client, match_id, 1, {**study, "name": "Window one"}).status_code == 200
     refused = put(client, match_id, 1, {**study, "name": "Window two"})
     assert refused.status_code == 409
-    assert "another window" in refused.json()["message"]
+    assert "Name: yours “Window two”, there “Window one”" in refused.json()["message"]
     assert client.get(f"/api/matches/{match_id}/study").json()["study"]["name"] == "Window one"
 
 
@@ -238,3 +254,56 @@ def test_an_answer_leaves_after_its_change_is_kept(
         refused = put(client, match_id, 1, {**study, "name": "Lost"})
     assert (refused.status_code, refused.json()["code"]) == (500, "Mistake")
     assert client.get(f"/api/matches/{match_id}/study").json()["study"]["name"] == "Harbour Light"
+
+
+def act(client: TestClient, match_id: str, action: str, revision: int, **more: Any) -> Any:
+    """Undo, redo or return."""
+    return client.post(f"/api/matches/{match_id}/{action}", json={"revision": revision, **more})
+
+
+def test_undo_and_redo_over_the_api(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """Each says what it would do next."""
+    changed = put(client, match_id, 1, {**study, "maker": "Ferrywright"}).json()
+    assert changed["reach"] == {"undo": "Maker: Ferrywright", "redo": None}
+    back = act(client, match_id, "undo", 2).json()
+    assert (back["revision"], back["study"]["maker"]) == (3, "")
+    assert back["reach"] == {"undo": None, "redo": "Maker: Ferrywright"}
+    again = act(client, match_id, "redo", 3).json()
+    assert (again["study"]["maker"], again["reach"]["undo"]) == ("Ferrywright", "Maker: Ferrywright")
+
+
+@pytest.mark.parametrize("action", ["undo", "redo"])
+def test_nothing_to_undo_or_redo_is_a_sentence(client: TestClient, match_id: str, action: str) -> None:
+    """On a match as it was made."""
+    refused = act(client, match_id, action, 1)
+    assert refused.status_code == 409
+    assert f"nothing to {action}" in refused.json()["message"]
+
+
+def test_undo_refuses_when_another_window_wrote(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """It would take back what the user has not seen."""
+    put(client, match_id, 1, {**study, "maker": "A"})
+    put(client, match_id, 2, {**study, "maker": "B"})
+    refused = act(client, match_id, "undo", 2)
+    assert (refused.status_code, refused.json()["code"]) == (409, "Stale")
+    assert client.get(f"/api/matches/{match_id}/study").json()["study"]["maker"] == "B"
+
+
+def test_what_changed_and_back_to_a_moment(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """The list in words, the difference between two moments, and a return that can be undone."""
+    study["weighings"] = [{"subject": "coat", "readings": ["16.2", "15.9"]}]
+    put(client, match_id, 1, study)
+    study["weighings"] = [{"subject": "coat", "readings": ["16.2", "15.1"]}]
+    put(client, match_id, 2, study)
+    moments = client.get(f"/api/matches/{match_id}/moments").json()
+    assert [one["words"] for one in moments] == [
+        ["Milk coat, reading 2: 15.1 g, was 15.9 g"],
+        ["Milk coat, reading 2: 15.9 g"],
+        ["Match made"],
+    ]
+    told = client.get(f"/api/matches/{match_id}/changes", params={"since": 1, "until": 3}).json()
+    assert told["sentences"] == ["Milk coat, reading 2: 15.1 g"]
+    returned = act(client, match_id, "return", 3, number=1).json()
+    assert returned["study"]["weighings"] == [{"subject": "coat", "readings": ["16.2"]}]
+    assert act(client, match_id, "undo", 4).json()["study"]["weighings"][0]["readings"] == ["16.2", "15.1"]
+    assert act(client, match_id, "return", 5, number=99).status_code == 404

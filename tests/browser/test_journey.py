@@ -21,7 +21,7 @@ def type_into(page: Page, label: str, text: str) -> None:
 def new_match(page: Page, url: str, name: str) -> None:
     """Starts a match from the list."""
     page.goto(url)
-    page.get_by_label("Name of the original").fill(name)
+    page.get_by_label("Name of the original", exact=True).fill(name)
     page.get_by_role("button", name="Start the match").click()
     expect(page.get_by_role("heading", name="What the original tells you")).to_be_visible()
 
@@ -73,7 +73,7 @@ def test_from_an_empty_match_to_a_batch(clean_page: Page, server: Server) -> Non
     server.start()
     page.reload()
     expect(page.get_by_text("24 pieces of")).to_be_visible()
-    expect(page.get_by_label("Caramel, stays on tools")).to_have_value("8")
+    expect(page.get_by_label("Caramel, stays on tools", exact=True)).to_have_value("8")
     page.goto(server.url)
     expect(page.get_by_text("2 layers · 1 version · 1 batch")).to_be_visible()
 
@@ -85,7 +85,7 @@ def test_pieces_of_the_estimate_answer_to_each_other(clean_page: Page, demo_serv
     page.get_by_role("link", name="Night Crossing").click()
     page.get_by_role("link", name="Estimate").click()
     expect(page.get_by_role("rowheader", name="Sesame cream")).to_be_visible()
-    page.get_by_label("The slice").get_by_role("button", name="Sesame cream").click()
+    page.get_by_label("The slice", exact=True).get_by_role("button", name="Sesame cream").click()
     expect(page.get_by_role("cell", name="Tahini (sesame paste)", exact=True)).to_be_visible()
     switch = page.get_by_role("switch", name="Use Dark coat, weighed")
     expect(switch).to_be_checked()
@@ -119,7 +119,7 @@ def test_bad_input_gets_a_sentence_and_is_kept(clean_page: Page, server: Server)
     type_into(page, "Carbohydrate, declared", "20")
     expect(page.get_by_text("cannot exceed carbohydrate")).to_be_visible()
     page.reload()
-    expect(page.get_by_label("Net weight of the pack")).to_have_value("heavy")
+    expect(page.get_by_label("Net weight of the pack", exact=True)).to_have_value("heavy")
     page.get_by_role("link", name="Estimate").click()
     expect(page.get_by_text("Add at least one layer")).to_be_visible()
     expect(page.get_by_text("Say how heavy a piece is")).to_be_visible()
@@ -130,12 +130,12 @@ def test_escape_leaves_a_field_as_it_was(clean_page: Page, server: Server) -> No
     """Nothing is committed."""
     page = clean_page
     new_match(page, server.url, "Kept Name")
-    field = page.get_by_label("Name of the original")
+    field = page.get_by_label("Name of the original", exact=True)
     field.fill("Something else")
     field.press("Escape")
     expect(field).to_have_value("Kept Name")
     page.reload()
-    expect(page.get_by_label("Name of the original")).to_have_value("Kept Name")
+    expect(page.get_by_label("Name of the original", exact=True)).to_have_value("Kept Name")
 
 
 def test_two_windows_never_overwrite_each_other_silently(clean_page: Page, server: Server) -> None:
@@ -145,15 +145,15 @@ def test_two_windows_never_overwrite_each_other_silently(clean_page: Page, serve
     other = page.context.new_page()
     other.goto(page.url)
     type_into(other, "Maker", "First")
-    expect(other.get_by_label("Maker")).to_have_value("First")
+    expect(other.get_by_label("Maker", exact=True)).to_have_value("First")
     other.wait_for_load_state("networkidle")
     type_into(page, "Maker", "Second")
     expect(page.get_by_text("changed in another window")).to_be_visible()
-    expect(page.get_by_label("Maker")).to_have_value("Second")
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("Second")
     page.get_by_role("button", name="Keep what I typed").click()
     expect(page.get_by_text("changed in another window")).to_be_hidden()
     other.reload()
-    expect(other.get_by_label("Maker")).to_have_value("Second")
+    expect(other.get_by_label("Maker", exact=True)).to_have_value("Second")
 
 
 def test_a_lost_server_keeps_edits_and_says_so(clean_page: Page, server: Server) -> None:
@@ -166,7 +166,7 @@ def test_a_lost_server_keeps_edits_and_says_so(clean_page: Page, server: Server)
     server.start()
     expect(page.get_by_text("does not answer")).to_be_hidden()
     page.reload()
-    expect(page.get_by_label("Maker")).to_have_value("Hollin & Rook")
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("Hollin & Rook")
 
 
 def test_a_broken_file_is_refused_on_the_page(clean_page: Page, server: Server, tmp_path_factory: pytest.TempPathFactory) -> None:
@@ -175,7 +175,7 @@ def test_a_broken_file_is_refused_on_the_page(clean_page: Page, server: Server, 
     broken = tmp_path_factory.mktemp("files") / "broken.json"
     broken.write_text("{\n oops\n}")
     page.goto(server.url)
-    page.get_by_label("Match file to import").set_input_files(broken)
+    page.get_by_label("Match file to import", exact=True).set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("line 2 could not be read. Nothing was imported.")
     expect(page.get_by_text("None yet.")).to_be_visible()
 

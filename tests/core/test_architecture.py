@@ -11,7 +11,7 @@ CORE = SOURCE / "core"
 # What each outer layer may import of ours.
 MAY_IMPORT = {
     "core": {"core"},
-    "store": {"core", "store"},
+    "store": {"core", "exchange", "store"},  # each revision is a match file
     "exchange": {"core", "exchange"},
     "demo": {"core", "store", "demo"},
     "api": {"core", "store", "exchange", "demo", "api"},
@@ -27,6 +27,7 @@ INSIDE_CORE = {
     "estimate": {"estimate", "study", "food", "families", "label", "physics", "errors"},
     "formulate": {"formulate", "estimate", "errors"},
     "batch": {"batch", "formulate", "food", "families", "errors"},
+    "history": {"history", "match", "study", "food", "families", "label", "errors"},
 }
 FRAMEWORKS = {"fastapi", "pydantic", "sqlalchemy", "alembic", "starlette", "uvicorn", "typer", "httpx2", "os", "time", "datetime"}
 

@@ -7,10 +7,11 @@ import pytest
 from sqlalchemy import text
 
 from fern_match.core.errors import NotKnown
+from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
 from fern_match.core.match import BatchPlan, Match
 from fern_match.core.study.record import Study, Whereabouts
-from fern_match.store import Database, Stale, matches
+from fern_match.store import Database, Stale, history, matches
 
 VERSION = Version(
     id="v1",
@@ -74,38 +75,40 @@ def test_a_match_outlives_the_process(tmp_path: Path, whole: Match) -> None:
         assert matches.load(session, match_id).match == whole
 
 
-def test_a_save_is_the_next_revision(database: Database, whole: Match) -> None:
+def test_a_save_is_the_next_revision(database: Database, whole: Match, pantry: Pantry) -> None:
     """And replaces what was there."""
     match_id = create(database, whole)
     changed = replace(whole, study=replace(whole.study, name="Renamed", weighings={}, layers=whole.study.layers[:1]))
     with database.transaction() as session:
-        assert matches.save(session, match_id, 1, changed).revision == 2
+        assert history.save_change(session, match_id, 1, lambda _: changed, pantry).revision == 2
     with database.transaction() as session:
         assert matches.load(session, match_id).match == changed
 
 
-def test_a_stale_save_is_refused_and_changes_nothing(database: Database, whole: Match) -> None:
+def test_a_save_of_nothing_new_is_no_revision(database: Database, whole: Match, pantry: Pantry) -> None:
+    """Nothing to undo where nothing changed."""
+    match_id = create(database, whole)
+    with database.transaction() as session:
+        assert history.save_change(session, match_id, 1, lambda match: match, pantry).revision == 1
+
+
+def test_a_save_on_an_unknown_revision_is_refused(database: Database, whole: Match, pantry: Pantry) -> None:
     """The sentence says which revisions."""
     match_id = create(database, whole)
-    renamed = replace(whole, study=replace(whole.study, name="First"))
-    with database.transaction() as session:
-        matches.save(session, match_id, 1, renamed)
     with pytest.raises(Stale) as caught, database.transaction() as session:
-        matches.save(session, match_id, 1, replace(whole, study=replace(whole.study, name="Second")))
-    assert (caught.value.made_on, caught.value.newest) == (1, 2)
-    assert "changed in another window" in str(caught.value)
-    with database.transaction() as session:
-        assert matches.load(session, match_id).match == renamed
+        history.save_change(session, match_id, 7, lambda match: match, pantry)
+    assert (caught.value.made_on, caught.value.newest) == (7, 1)
 
 
-def test_a_failed_save_leaves_the_old_match(database: Database, whole: Match) -> None:
+def test_a_failed_save_leaves_the_old_match(database: Database, whole: Match, pantry: Pantry) -> None:
     """A transaction is kept as a whole or not at all."""
     match_id = create(database, whole)
     with pytest.raises(RuntimeError), database.transaction() as session:
-        matches.save(session, match_id, 1, replace(whole, versions=()))
+        history.save_change(session, match_id, 1, lambda match: replace(match, versions=(), batches=()), pantry)
         raise RuntimeError("pulled plug")
     with database.transaction() as session:
         assert matches.load(session, match_id).match == whole
+        assert len(history.moments(session, match_id)) == 1
 
 
 def test_deleting_takes_everything_along(database: Database, whole: Match) -> None:
@@ -120,23 +123,23 @@ def test_deleting_takes_everything_along(database: Database, whole: Match) -> No
 
 
 @pytest.mark.parametrize("action", ["load", "save", "remove"])
-def test_an_unknown_match_is_named(database: Database, whole: Match, action: str) -> None:
+def test_an_unknown_match_is_named(database: Database, pantry: Pantry, action: str) -> None:
     """Whatever is asked of it."""
     with pytest.raises(NotKnown) as caught, database.transaction() as session:
         if action == "load":
             matches.load(session, "nope")
         elif action == "save":
-            matches.save(session, "nope", 1, whole)
+            history.save_change(session, "nope", 1, lambda match: match, pantry)
         else:
             matches.remove(session, "nope")
     assert caught.value.key == "nope"
 
 
-def test_the_list_has_the_last_changed_first(database: Database, whole: Match) -> None:
+def test_the_list_has_the_last_changed_first(database: Database, whole: Match, pantry: Pantry) -> None:
     """With counts of what each holds."""
     first, second = create(database, whole), create(database, replace(whole, versions=(), batches=()))
     with database.transaction() as session:
-        matches.save(session, first, 1, whole)
+        history.save_change(session, first, 1, lambda match: replace(match, study=replace(match.study, maker="x")), pantry)
     with database.transaction() as session:
         listed = matches.summaries(session)
     assert [one.id for one in listed] == [first, second]

@@ -10,7 +10,7 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
 from fern_match import __version__
-from fern_match.api import batch, estimate, matches, pantry, study
+from fern_match.api import batch, estimate, history, matches, pantry, study
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
 from fern_match.api.runner import EstimateRunner
@@ -55,7 +55,7 @@ def create_app(settings: Settings) -> FastAPI:
         """Whether the application answers."""
         return {"status": "ok", "version": __version__}
 
-    for router in (matches.router, study.router, estimate.router, batch.router, pantry.router):
+    for router in (matches.router, study.router, estimate.router, batch.router, history.router, pantry.router):
         app.include_router(router)
     _add_interface(app, settings.web)
     return app

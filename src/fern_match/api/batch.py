@@ -16,7 +16,7 @@ from fern_match.core.food import Pantry
 from fern_match.core.formulate import faithful_version
 from fern_match.core.match import BatchPlan, BatchReading, Match, read_batch
 from fern_match.exchange.match_file import Cell, Key
-from fern_match.store import StoredMatch, matches
+from fern_match.store import StoredMatch, history, matches
 
 router = APIRouter(prefix="/api/matches/{match_id}", tags=["batch"], responses={"default": {"model": Problem}})
 _ESTIMATE_WAIT_S = 60.0
@@ -142,20 +142,23 @@ def take_estimate(match_id: str, body: RevisionIn, database: DatabaseDep, pantry
     found = runner.outcome(match_id, stored.match.study, _ESTIMATE_WAIT_S)
     if not isinstance(found, Estimate):
         raise NoEstimate("There is no estimate to take yet. Finish the study first, then take it as a version.")
-    changed = with_faithful_version(stored.match, found)
     with database.transaction() as session:
-        return _batches_out(matches.save(session, match_id, body.revision, changed), pantry)
+        saved = history.save_change(session, match_id, body.revision, lambda match: with_faithful_version(match, found), pantry)
+        return _batches_out(saved, pantry)
 
 
 @router.put("/batches/{batch_id}")
 def write_batch(match_id: str, batch_id: str, body: BatchIn, session: SessionDep, pantry: PantryDep) -> BatchesOut:
     """Keeps a changed batch plan."""
-    stored = matches.load(session, match_id)
-    plans = tuple(
-        replace(plan, pieces=body.pieces, left_on_tools=dict(body.left_on_tools)) if plan.id == batch_id else plan
-        for plan in stored.match.batches
-    )
-    return _batches_out(matches.save(session, match_id, body.revision, replace(stored.match, batches=plans)), pantry)
+
+    def change(match: Match) -> Match:
+        plans = tuple(
+            replace(plan, pieces=body.pieces, left_on_tools=dict(body.left_on_tools)) if plan.id == batch_id else plan
+            for plan in match.batches
+        )
+        return replace(match, batches=plans)
+
+    return _batches_out(history.save_change(session, match_id, body.revision, change, pantry), pantry)
 
 
 def with_faithful_version(match: Match, found: Estimate) -> Match:

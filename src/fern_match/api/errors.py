@@ -8,9 +8,17 @@ from starlette.exceptions import HTTPException
 
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
 from fern_match.exchange.match_file import BadMatchFile
-from fern_match.store import Stale
+from fern_match.store import FieldsClash, NothingThere, Stale
 
-STATUS: dict[type[CoreError], int] = {OutOfRange: 422, MissingValue: 422, NotKnown: 404, Stale: 409, BadMatchFile: 422}
+STATUS: dict[type[CoreError], int] = {
+    OutOfRange: 422,
+    MissingValue: 422,
+    NotKnown: 404,
+    Stale: 409,
+    FieldsClash: 409,
+    NothingThere: 409,
+    BadMatchFile: 422,
+}
 
 
 class Problem(BaseModel):

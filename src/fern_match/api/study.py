@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
+from sqlalchemy.orm import Session
 
 from fern_match.api.deps import PantryDep, SessionDep
 from fern_match.core.food import Pantry
@@ -14,7 +15,7 @@ from fern_match.core.study.record import Whereabouts
 from fern_match.core.study.whereabouts import Source
 from fern_match.core.study.words import StepWords, step_words
 from fern_match.exchange import StudyFile
-from fern_match.store import StoredMatch, matches
+from fern_match.store import StoredMatch, history, matches
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
 
@@ -121,6 +122,13 @@ class StudyReadingOut(BaseModel):
     flags: list[FlagOut]
 
 
+class ReachOut(_Out):
+    """What undo would take back and redo bring again, in words."""
+
+    undo: str | None
+    redo: str | None
+
+
 class StudyOut(BaseModel):
     """The study as typed and as read."""
 
@@ -129,6 +137,7 @@ class StudyOut(BaseModel):
     study: StudyFile
     reading: StudyReadingOut
     path: list[StepWordsOut]
+    reach: ReachOut
 
 
 class StudyIn(BaseModel):
@@ -138,23 +147,33 @@ class StudyIn(BaseModel):
 
     revision: int
     study: StudyFile
+    prefer_mine: bool = False
 
 
 @router.get("")
 def read_study(match_id: str, session: SessionDep, pantry: PantryDep) -> StudyOut:
     """The study of a match."""
-    return _study_out(matches.load(session, match_id), pantry)
+    return study_out(session, matches.load(session, match_id), pantry)
 
 
 @router.put("")
 def write_study(match_id: str, body: StudyIn, session: SessionDep, pantry: PantryDep) -> StudyOut:
-    """Keeps a changed study; refuses one made on an older revision."""
-    stored = matches.load(session, match_id)
-    changed = replace(stored.match, study=body.study.to_core())
-    return _study_out(matches.save(session, match_id, body.revision, changed), pantry)
+    """Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed."""
+    study = body.study.to_core()
+    stored = history.save_change(
+        session, match_id, body.revision, lambda match: replace(match, study=study), pantry, prefer_mine=body.prefer_mine
+    )
+    return study_out(session, stored, pantry)
 
 
-def _study_out(stored: StoredMatch, pantry: Pantry) -> StudyOut:
+def study_out(session: Session, stored: StoredMatch, pantry: Pantry) -> StudyOut:
+    """A study in the shape of the API.
+
+    Args:
+        session: In a transaction.
+        stored: The match.
+        pantry: For its reading.
+    """
     reading = StudyReading(stored.match.study, pantry)
     words: tuple[StepWords, ...] = step_words(reading, len(stored.match.versions), [plan.pieces for plan in stored.match.batches])
     return StudyOut(
@@ -163,6 +182,7 @@ def _study_out(stored: StoredMatch, pantry: Pantry) -> StudyOut:
         study=StudyFile.of(stored.match.study),
         reading=_reading_out(reading),
         path=[StepWordsOut.model_validate(step) for step in words],
+        reach=ReachOut.model_validate(history.reach(session, stored)),
     )
 
 

@@ -5,6 +5,7 @@ Imitate `matches.py`.
 """
 
 from fern_match.store.database import Database
+from fern_match.store.history import FieldsClash, Moment, NothingThere, Reach
 from fern_match.store.matches import MatchSummary, Stale, StoredMatch
 
-__all__ = ["Database", "MatchSummary", "Stale", "StoredMatch"]
+__all__ = ["Database", "FieldsClash", "MatchSummary", "Moment", "NothingThere", "Reach", "Stale", "StoredMatch"]

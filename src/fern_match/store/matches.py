@@ -1,6 +1,7 @@
 """Matches kept, found, saved on the revision they were made on."""
 
 import secrets
+import zlib
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -9,6 +10,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from fern_match.core.errors import CoreError, NotKnown
 from fern_match.core.match import Match
+from fern_match.exchange import written_match_file
 from fern_match.store.rows import child_rows, match_of, write_single_fields
 from fern_match.store.tables import (
     BatchRow,
@@ -19,6 +21,7 @@ from fern_match.store.tables import (
     MatchRow,
     PlacementRow,
     ReadingRow,
+    RevisionRow,
     VersionLayerRow,
     VersionRow,
 )
@@ -74,13 +77,14 @@ def create(session: Session, match: Match) -> StoredMatch:
         match: All of it.
     """
     match_id = secrets.token_hex(6)
-    now = datetime.now(UTC).replace(tzinfo=None)
-    row = MatchRow(id=match_id, revision=1, created_at=now, changed_at=now)
+    row = MatchRow(id=match_id, revision=1, created_at=_now(), changed_at=_now())
     write_single_fields(row, match.study)
     session.add(row)
     session.flush()
     session.add_all(child_rows(match_id, match))
-    return StoredMatch(id=match_id, revision=1, match=match)
+    stored = StoredMatch(id=match_id, revision=1, match=match)
+    _keep(session, stored, Step(words=("Match made",), undo_to=None, redo_to=None))
+    return stored
 
 
 def load(session: Session, match_id: str) -> StoredMatch:
@@ -115,37 +119,63 @@ def load(session: Session, match_id: str) -> StoredMatch:
     return StoredMatch(id=row.id, revision=row.revision, match=match_of(row))
 
 
-def save(session: Session, match_id: str, made_on: int, match: Match) -> StoredMatch:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """What a new revision says of itself, and where undo and redo lead from it."""
+
+    words: tuple[str, ...]
+    undo_to: int | None
+    redo_to: int | None
+
+
+def advance(session: Session, newest: StoredMatch, match: Match, step: Step) -> StoredMatch:
     """Keeps a changed match as the next revision.
 
     Args:
         session: In a transaction.
-        match_id: Which.
-        made_on: The revision the change was made on.
-        match: All of it.
+        newest: The match as loaded in this transaction.
+        match: All of the changed one.
+        step: For its history.
 
     Raises:
-        NotKnown: there is no such match.
         Stale: another change came first; nothing is written.
     """
-    now = datetime.now(UTC).replace(tzinfo=None)
+    if session.get(RevisionRow, (newest.id, newest.revision)) is None:  # a match from before revisions were kept
+        _keep(session, newest, Step(words=(), undo_to=None, redo_to=None))
     moved = session.scalar(
         update(MatchRow)
-        .where(MatchRow.id == match_id, MatchRow.revision == made_on)
-        .values(revision=made_on + 1, changed_at=now)
+        .where(MatchRow.id == newest.id, MatchRow.revision == newest.revision)
+        .values(revision=newest.revision + 1, changed_at=_now())
         .returning(MatchRow.revision)
     )
     if moved is None:
-        newest = session.scalar(select(MatchRow.revision).where(MatchRow.id == match_id))
-        if newest is None:
-            raise NotKnown("match", match_id)
-        raise Stale(made_on, newest)
+        raise Stale(newest.revision, session.scalar(select(MatchRow.revision).where(MatchRow.id == newest.id)) or 0)
     for table in _CHILDREN:
-        session.execute(delete(table).where(table.match_id == match_id))
-    row = session.get_one(MatchRow, match_id)
-    write_single_fields(row, match.study)
-    session.add_all(child_rows(match_id, match))
-    return StoredMatch(id=match_id, revision=made_on + 1, match=match)
+        session.execute(delete(table).where(table.match_id == newest.id))
+    write_single_fields(session.get_one(MatchRow, newest.id), match.study)
+    session.add_all(child_rows(newest.id, match))
+    stored = StoredMatch(id=newest.id, revision=moved, match=match)
+    _keep(session, stored, step)
+    return stored
+
+
+def _keep(session: Session, stored: StoredMatch, step: Step) -> None:
+    file = zlib.compress(written_match_file(stored.match).encode(), 6)
+    session.add(
+        RevisionRow(
+            match_id=stored.id,
+            number=stored.revision,
+            saved_at=_now(),
+            words="\n".join(step.words),
+            undo_to=step.undo_to,
+            redo_to=step.redo_to,
+            file=file,
+        )
+    )
+
+
+def _now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
 
 
 def remove(session: Session, match_id: str) -> None:

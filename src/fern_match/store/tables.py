@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from sqlalchemy import ForeignKey, ForeignKeyConstraint, MetaData, Text
+from sqlalchemy import ForeignKey, ForeignKeyConstraint, LargeBinary, MetaData, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _CASCADE = "all, delete-orphan"
@@ -51,6 +51,20 @@ class MatchRow(Base):
     doubts: Mapped[list["DoubtRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
     versions: Mapped[list["VersionRow"]] = relationship(cascade=_CASCADE, passive_deletes=True, order_by="VersionRow.position")
     batches: Mapped[list["BatchRow"]] = relationship(cascade=_CASCADE, passive_deletes=True, order_by="BatchRow.position")
+
+
+class RevisionRow(Base):
+    """A state of a match: its match file, compressed, and where undo and redo lead from it."""
+
+    __tablename__ = "revisions"
+
+    match_id: Mapped[str] = _match_key()
+    number: Mapped[int] = mapped_column(primary_key=True)
+    saved_at: Mapped[datetime]
+    words: Mapped[str] = mapped_column(Text)
+    undo_to: Mapped[int | None]
+    redo_to: Mapped[int | None]
+    file: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class LabelRowRow(Base):

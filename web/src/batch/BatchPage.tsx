@@ -106,6 +106,7 @@ function useBatchSaver(matchId: string) {
     },
     onSuccess: (batches) => {
       queries.setQueryData(batchesQuery(matchId).queryKey, batches);
+      void queries.invalidateQueries({ queryKey: ["moments", matchId] });
       void noteRevision(queries, matchId, batches.revision);
     },
   });

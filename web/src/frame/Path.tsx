@@ -1,10 +1,19 @@
+import type { ReactNode } from "react";
 import { Link, NavLink } from "react-router";
 import type { Estimate, StudyOut } from "../api/types";
 
 const TITLES: Record<string, string> = { study: "Study", estimate: "Estimate", batch: "Batch" };
 
 /** The steps in order, and what each still lacks. */
-export function Path({ study, estimate }: { study: StudyOut; estimate: Estimate | null }) {
+export function Path({
+  study,
+  estimate,
+  children,
+}: {
+  study: StudyOut;
+  estimate: Estimate | null;
+  children: ReactNode;
+}) {
   const { name, maker, region, label } = study.study;
   const about = [maker, label?.net_weight, `${region} label`].filter(Boolean).join(" · ");
   return (
@@ -39,6 +48,7 @@ export function Path({ study, estimate }: { study: StudyOut; estimate: Estimate 
           </NavLink>
         ))}
       </nav>
+      {children}
     </header>
   );
 }

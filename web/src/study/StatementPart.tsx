@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import type { Placing, StatementItem, Whereabouts } from "../api/types";
 import { Choice } from "../ui/Choice";
@@ -50,6 +51,7 @@ function StatementText() {
 
 function NamesTable() {
   const { study } = useMatch();
+  const wanted = useSearchParams()[0].get("item");
   const layers = study.study.layers ?? [];
   const placings = new Map(study.reading.placings.map((one) => [`${one.item}|${one.layer_id}`, one]));
   return (
@@ -80,7 +82,11 @@ function NamesTable() {
         </thead>
         <tbody>
           {study.reading.statement.map((item) => (
-            <tr key={item.key} className="border-b border-line/60">
+            <tr
+              key={item.key}
+              ref={item.key === wanted ? (row) => row?.scrollIntoView({ block: "center" }) : undefined}
+              className={`border-b border-line/60 ${item.key === wanted ? "bg-fern-100" : ""}`}
+            >
               <NameCell item={item} />
               <td className="w-72 py-0.5 pl-3">{!item.is_compound && <TakenFor item={item} />}</td>
               {layers.map((layer) => (

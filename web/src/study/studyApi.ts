@@ -79,9 +79,23 @@ export function useStudy(matchId: string) {
   return { study, error, change, saving, resolve };
 }
 
-/** Sends edits one after the other; keeps them until the server has them. */
+interface Unsent {
+  revision: number;
+  study: Study;
+}
+
+const unsentKey = (matchId: string) => `fern-match:unsent:${matchId}`;
+
+/** What an earlier page could not send; it waits in the browser's storage. */
+function storedUnsent(matchId: string): Unsent | null {
+  const text = localStorage.getItem(unsentKey(matchId));
+  return text ? (JSON.parse(text) as Unsent) : null;
+}
+
+/** Sends edits one after the other, each applied to the newest study known; keeps them until the server has them. */
 class Saver {
-  private draft: Study | null = null;
+  private edits: StudyChange[] = [];
+  private preferMine = false;
   private running = false;
   private closed = false;
 
@@ -90,29 +104,30 @@ class Saver {
     private readonly queries: QueryClient,
     private readonly show: (unsent: Study | null) => void,
     private readonly say: (saving: Saving) => void,
-  ) {}
+  ) {
+    void this.sendStored();
+  }
 
   close() {
     this.closed = true;
   }
 
   change(edit: StudyChange) {
-    const known = this.known();
-    if (!known) return;
-    this.draft = edit(this.draft ?? known.study);
-    this.show(this.draft);
+    if (!this.known()) return;
+    this.edits.push(edit);
+    this.showDraft();
     void this.send();
   }
 
   async resolve(keep: "mine" | "theirs") {
-    const newest = await answered(client.GET("/api/matches/{match_id}/study", path(this.matchId)));
-    this.queries.setQueryData(studyQuery(this.matchId).queryKey, newest);
-    if (keep === "theirs") {
-      this.draft = null;
-      this.show(null);
-      this.say({ kind: "safe" });
-      return;
+    if (keep === "mine") {
+      this.preferMine = true;
+    } else {
+      this.edits = [];
+      const newest = await answered(client.GET("/api/matches/{match_id}/study", path(this.matchId)));
+      this.take(newest);
     }
+    this.say({ kind: "safe" });
     void this.send();
   }
 
@@ -120,41 +135,73 @@ class Saver {
     return this.queries.getQueryData<StudyOut>(studyQuery(this.matchId).queryKey);
   }
 
+  private take(saved: StudyOut) {
+    this.queries.setQueryData(studyQuery(this.matchId).queryKey, saved);
+    this.showDraft();
+  }
+
+  /** The newest study known with every unsent edit on it; kept in the browser's storage while there are any. */
+  private showDraft() {
+    const known = this.known();
+    if (!known || this.edits.length === 0) {
+      localStorage.removeItem(unsentKey(this.matchId));
+      this.show(null);
+      return;
+    }
+    const study = this.edits.reduce((before, edit) => edit(before), known.study);
+    localStorage.setItem(
+      unsentKey(this.matchId),
+      JSON.stringify({ revision: known.revision, study } satisfies Unsent),
+    );
+    this.show(study);
+  }
+
+  /** Edits of an earlier page go out first, on the revision they were made on. */
+  private async sendStored() {
+    const stored = storedUnsent(this.matchId);
+    if (!stored) return;
+    this.running = true;
+    await this.attempt(stored, 0);
+    this.running = false;
+    void this.send();
+  }
+
   private async send() {
     if (this.running) return;
     this.running = true;
-    while (this.draft && !(await this.sendOne(this.draft)));
+    let going = true;
+    while (going && this.edits.length > 0) {
+      const known = this.known();
+      if (!known) break;
+      const study = this.edits.reduce((before, edit) => edit(before), known.study);
+      going = await this.attempt({ revision: known.revision, study }, this.edits.length);
+    }
     this.running = false;
   }
 
-  /** Sends one draft; true when sending should pause. */
-  private async sendOne(sending: Study): Promise<boolean> {
-    const revision = this.known()?.revision;
-    if (revision === undefined) return true;
+  /** Sends one state, which holds so many edits; false when sending should pause. */
+  private async attempt(sending: Unsent, count: number): Promise<boolean> {
     this.say({ kind: "sending" });
     try {
+      const body = { ...sending, prefer_mine: this.preferMine };
       const saved = await answered(
-        client.PUT("/api/matches/{match_id}/study", {
-          ...path(this.matchId),
-          body: { revision, study: sending },
-        }),
+        client.PUT("/api/matches/{match_id}/study", { ...path(this.matchId), body }),
       );
-      this.queries.setQueryData(studyQuery(this.matchId).queryKey, saved);
-      if (this.draft === sending) {
-        this.draft = null;
-        this.show(null);
-        this.say({ kind: "safe" });
-      }
-      return false;
+      this.preferMine = false;
+      this.edits = this.edits.slice(count);
+      this.take(saved);
+      if (this.edits.length === 0) this.say({ kind: "safe" });
+      void this.queries.invalidateQueries({ queryKey: ["moments", this.matchId] });
+      return true;
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error);
       if (error instanceof Refused) {
         this.say(error.status === 409 ? { kind: "conflict", message } : { kind: "waiting", message });
-        return true;
+        return false;
       }
       this.say({ kind: "waiting", message });
       await new Promise((done) => setTimeout(done, RETRY_MS));
-      return this.closed;
+      return this.closed ? false : this.edits.length > 0 || this.attempt(sending, count);
     }
   }
 }

@@ -122,7 +122,7 @@ export interface paths {
         get: operations["read_study"];
         /**
          * Write Study
-         * @description Keeps a changed study; refuses one made on an older revision.
+         * @description Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed.
          */
         put: operations["write_study"];
         post?: never;
@@ -205,6 +205,106 @@ export interface paths {
          * @description Keeps a changed batch plan.
          */
         put: operations["write_batch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Change
+         * @description Takes the last change back; refuses when another window wrote since.
+         */
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Change
+         * @description Brings the last undone change again.
+         */
+        post: operations["redo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Return To Moment
+         * @description Returns to a moment, as a change that can be undone.
+         */
+        post: operations["return_to_moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Moments
+         * @description The latest moments, the newest first.
+         */
+        get: operations["read_moments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Changes
+         * @description What changed between two moments.
+         */
+        get: operations["read_changes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -405,6 +505,14 @@ export interface components {
             topic: string;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * ChangesOut
+         * @description What differs between two moments, in words.
+         */
+        ChangesOut: {
+            /** Sentences */
+            sentences: string[];
         };
         /**
          * ComputingOut
@@ -661,6 +769,14 @@ export interface components {
             tone: string;
         };
         /**
+         * MadeOnIn
+         * @description The revision the user is looking at.
+         */
+        MadeOnIn: {
+            /** Revision */
+            revision: number;
+        };
+        /**
          * MatchKeyOut
          * @description Where a match is to be found.
          */
@@ -698,6 +814,21 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
+        };
+        /**
+         * MomentOut
+         * @description A revision and what it changed.
+         */
+        MomentOut: {
+            /** Number */
+            number: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Words */
+            words: string[];
         };
         /**
          * NotYetOut
@@ -792,6 +923,16 @@ export interface components {
             high: number;
         };
         /**
+         * ReachOut
+         * @description What undo would take back and redo bring again, in words.
+         */
+        ReachOut: {
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+        };
+        /**
          * ReadyOut
          * @description The estimate of this revision.
          */
@@ -824,6 +965,16 @@ export interface components {
          * @enum {string}
          */
         Region: "US" | "EU" | "UK";
+        /**
+         * ReturnIn
+         * @description A moment to return to.
+         */
+        ReturnIn: {
+            /** Revision */
+            revision: number;
+            /** Number */
+            number: number;
+        };
         /**
          * RevisionIn
          * @description The revision a change is made on.
@@ -968,6 +1119,11 @@ export interface components {
             /** Revision */
             revision: number;
             study: components["schemas"]["StudyFile"];
+            /**
+             * Prefer Mine
+             * @default false
+             */
+            prefer_mine: boolean;
         };
         /**
          * StudyOut
@@ -982,6 +1138,7 @@ export interface components {
             reading: components["schemas"]["StudyReadingOut"];
             /** Path */
             path: components["schemas"]["StepWordsOut"][];
+            reach: components["schemas"]["ReachOut"];
         };
         /**
          * StudyReadingOut
@@ -1453,6 +1610,176 @@ export interface operations {
                 };
             };
             /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    return_to_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_moments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MomentOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_changes: {
+        parameters: {
+            query: {
+                since: number;
+                until: number;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Refused, and why */
             default: {
                 headers: {
                     [name: string]: unknown;

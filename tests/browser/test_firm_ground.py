@@ -1,0 +1,137 @@
+"""Nothing is lost: undo, two windows, a lost server; and the keyboard reaches everything."""
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+from tests.browser.served import Server
+from tests.browser.test_journey import new_match, type_into
+
+pytestmark = pytest.mark.browser
+
+
+def open_demo(page: Page, server: Server) -> None:
+    """The demo match, on its label."""
+    page.goto(server.url)
+    page.get_by_role("link", name="Night Crossing").click()
+    expect(page.get_by_role("heading", name="The pack")).to_be_visible()
+
+
+def test_undo_and_redo_reach_over_a_reload(clean_page: Page, server: Server) -> None:
+    """Each button says what it would do."""
+    page = clean_page
+    new_match(page, server.url, "Second Thoughts")
+    type_into(page, "Maker", "Ferrywright")
+    type_into(page, "Net weight of the pack", "42")
+    expect(page.get_by_role("button", name="Undo: Net weight: 42")).to_be_enabled()
+    page.reload()
+    page.get_by_role("button", name="Undo: Net weight: 42").click()
+    expect(page.get_by_label("Net weight of the pack", exact=True)).to_have_value("")
+    page.get_by_role("button", name="Undo: Maker: Ferrywright").click()
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("")
+    page.get_by_role("button", name="Redo: Maker: Ferrywright").click()
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("Ferrywright")
+
+
+def test_undo_by_keyboard_outside_fields(clean_page: Page, server: Server) -> None:
+    """Ctrl Z on the page, not in a field."""
+    page = clean_page
+    new_match(page, server.url, "Keys")
+    type_into(page, "One serving", "30")
+    expect(page.get_by_role("button", name="Undo: Serving: 30")).to_be_enabled()
+    page.get_by_role("heading", name="The pack").click()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_label("One serving", exact=True)).to_have_value("")
+    page.keyboard.press("Control+Shift+z")
+    expect(page.get_by_label("One serving", exact=True)).to_have_value("30")
+
+
+def test_back_to_any_moment(clean_page: Page, server: Server, accessible: Callable[[Page], None]) -> None:
+    """From the list of changes, in words."""
+    page = clean_page
+    new_match(page, server.url, "Moments")
+    type_into(page, "Maker", "Ferrywright")
+    expect(page.get_by_role("button", name="Undo: Maker: Ferrywright")).to_be_enabled()
+    type_into(page, "Maker", "Hollin & Rook")
+    expect(page.get_by_role("button", name="Undo: Maker: Hollin & Rook, was Ferrywright")).to_be_enabled()
+    page.get_by_role("button", name="Changes to this match").click()
+    expect(page.get_by_text("Maker: Hollin & Rook, was Ferrywright")).to_be_visible()
+    accessible(page)
+    page.get_by_role("button", name="Return to: Match made").click()
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("")
+    expect(page.get_by_role("button", name="Undo: Returned to moment 1")).to_be_enabled()
+
+
+def test_different_fields_of_two_windows_merge(clean_page: Page, server: Server) -> None:
+    """Without a question."""
+    page = clean_page
+    new_match(page, server.url, "Two Hands")
+    other = page.context.new_page()
+    other.goto(page.url)
+    type_into(other, "Maker", "Ferrywright")
+    expect(other.get_by_role("button", name="Undo: Maker: Ferrywright")).to_be_enabled()
+    type_into(page, "Net weight of the pack", "42")
+    expect(page.get_by_label("Maker", exact=True)).to_have_value("Ferrywright")
+    expect(page.get_by_label("Net weight of the pack", exact=True)).to_have_value("42")
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_undo_refuses_when_another_window_wrote(clean_page: Page, server: Server) -> None:
+    """It would take back what was not seen."""
+    page = clean_page
+    new_match(page, server.url, "Careful")
+    type_into(page, "Maker", "A")
+    expect(page.get_by_role("button", name="Undo: Maker: A")).to_be_enabled()
+    other = page.context.new_page()
+    other.goto(page.url)
+    type_into(other, "Net weight of the pack", "42")
+    expect(other.get_by_role("button", name="Undo: Net weight: 42")).to_be_enabled()
+    page.get_by_role("button", name="Undo: Maker: A").click()
+    expect(page.get_by_text("changed in another window since")).to_be_visible()
+    expect(page.get_by_label("Net weight of the pack", exact=True)).to_have_value("42")
+
+
+def test_unsent_edits_wait_in_the_browser(clean_page: Page, server: Server) -> None:
+    """The page is closed while the server is away; opened again, the edit goes out."""
+    page = clean_page
+    new_match(page, server.url, "Patience")
+    address = page.url
+    server.stop()
+    type_into(page, "Maker", "Hollin & Rook")
+    expect(page.get_by_text("does not answer")).to_be_visible()
+    page.close(run_before_unload=False)
+    server.start()
+    again = page.context.new_page()
+    again.goto(address)
+    expect(again.get_by_label("Maker", exact=True)).to_have_value("Hollin & Rook")
+    expect(again.get_by_role("button", name="Undo: Maker: Hollin & Rook")).to_be_enabled()
+
+
+def test_single_keys_go_to_steps_and_can_be_switched_off(
+    clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]
+) -> None:
+    """g then a digit, ? for the list; nothing happens inside fields."""
+    page = clean_page
+    open_demo(page, demo_server)
+    page.keyboard.press("g")
+    page.keyboard.press("2")
+    expect(page.get_by_role("heading", name="What is probably in it")).to_be_visible()
+    page.keyboard.press("?")
+    expect(page.get_by_role("heading", name="Keyboard")).to_be_visible()
+    accessible(page)
+    page.get_by_label("Single keys outside fields", exact=True).uncheck()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog", name="Keyboard")).to_have_count(0)
+    page.keyboard.press("g")
+    page.keyboard.press("1")
+    expect(page.get_by_role("heading", name="What is probably in it")).to_be_visible()
+
+
+def test_jump_to_anything_by_name(clean_page: Page, demo_server: Server) -> None:
+    """An ingredient, found by a few letters."""
+    page = clean_page
+    open_demo(page, demo_server)
+    page.keyboard.press("j")
+    page.get_by_label("Jump to, by name", exact=True).fill("maple")
+    page.get_by_role("option", name="Ingredient: date caramel > maple syrup").click()
+    expect(page.get_by_label("maple syrup, taken for", exact=True)).to_be_in_viewport()

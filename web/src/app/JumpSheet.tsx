@@ -1,0 +1,57 @@
+import { useNavigate } from "react-router";
+import type { StudyOut } from "../api/types";
+import { Choice, type Option } from "../ui/Choice";
+import { Sheet } from "../ui/Sheet";
+
+interface JumpSheetProps {
+  matchId: string;
+  study: StudyOut;
+  open: boolean;
+  onClose: () => void;
+  onPick: (layerId: string) => void;
+}
+
+/** Anything of the match by name: steps, parts, layers, ingredients. */
+export function JumpSheet({ matchId, study, open, onClose, onPick }: JumpSheetProps) {
+  const navigate = useNavigate();
+  return (
+    <Sheet title="Jump to" open={open} onClose={onClose}>
+      <Choice
+        label="Jump to, by name"
+        placeholder="a step, a layer, an ingredient …"
+        options={places(study)}
+        value={null}
+        onChoose={(id) => {
+          const [kind, rest = ""] = id.split(/:(.*)/s);
+          if (kind === "layer") onPick(rest);
+          void navigate(`/m/${matchId}/${kind === "layer" ? "estimate" : rest}`);
+          onClose();
+        }}
+      />
+      <div className="h-72" />
+    </Sheet>
+  );
+}
+
+function places(study: StudyOut): Option[] {
+  const fixed: Option[] = [
+    { id: "page:study?part=label", name: "Study: label" },
+    { id: "page:study?part=statement", name: "Study: ingredients" },
+    { id: "page:study?part=layers", name: "Study: layers" },
+    { id: "page:study?part=weighings", name: "Study: weighings" },
+    { id: "page:estimate", name: "Estimate" },
+    { id: "page:estimate?side=label", name: "Estimate: label" },
+    { id: "page:batch", name: "Batch" },
+  ];
+  const layers = (study.study.layers ?? []).map((layer) => ({
+    id: `layer:${layer.id}`,
+    name: `Layer: ${layer.name}`,
+  }));
+  const names = study.reading.statement
+    .filter((item) => !item.is_compound)
+    .map((item) => ({
+      id: `page:study?part=statement&item=${encodeURIComponent(item.key)}`,
+      name: `Ingredient: ${item.key}`,
+    }));
+  return [...fixed, ...layers, ...names];
+}

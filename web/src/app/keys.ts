@@ -1,0 +1,67 @@
+/** Keys that work outside fields: g then a digit goes to a step; single keys can be switched off. */
+import { useEffect, useRef } from "react";
+
+export interface KeyActions {
+  goTo: (step: number) => void;
+  undo: () => void;
+  redo: () => void;
+  changes: () => void;
+  jump: () => void;
+  help: () => void;
+}
+
+const OFF = "fern-match:single-keys-off";
+const CHORD_MS = 1500;
+
+export const singleKeysOff = () => localStorage.getItem(OFF) !== null;
+
+export function switchSingleKeys(on: boolean) {
+  if (on) localStorage.removeItem(OFF);
+  else localStorage.setItem(OFF, "yes");
+}
+
+/** The action a key press asks for; null where it belongs to a field, a sheet or the browser. */
+export function actionOf(event: KeyboardEvent, afterG: boolean): keyof KeyActions | "g" | null {
+  if (inField(event.target) || document.querySelector('[role="dialog"]')) return null;
+  const key = event.key.toLowerCase();
+  if (event.ctrlKey || event.metaKey) {
+    if (event.altKey || (key !== "z" && key !== "y")) return null;
+    return key === "y" || event.shiftKey ? "redo" : "undo";
+  }
+  if (event.altKey || singleKeysOff()) return null;
+  if (afterG && /^[1-7]$/.test(key)) return "goTo";
+  const single: Record<string, keyof KeyActions | "g"> = { g: "g", c: "changes", j: "jump", "?": "help" };
+  return single[key] ?? null;
+}
+
+function inField(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}
+
+/** Listens while the page is shown. */
+export function useKeys(actions: KeyActions) {
+  const latest = useRef(actions);
+  useEffect(() => {
+    latest.current = actions;
+  });
+  useEffect(() => {
+    let pressedG = 0;
+    const listen = (event: KeyboardEvent) => {
+      const action = actionOf(event, event.timeStamp - pressedG < CHORD_MS && pressedG > 0);
+      if (action === null) return;
+      if (action === "g") {
+        pressedG = event.timeStamp;
+        return;
+      }
+      pressedG = 0;
+      event.preventDefault();
+      if (action === "goTo") latest.current.goTo(Number(event.key));
+      else latest.current[action]();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}

@@ -1,0 +1,50 @@
+import type { StudyOut } from "../api/types";
+import type { Step } from "./historyApi";
+
+interface HistoryBarProps {
+  study: StudyOut;
+  busy: boolean;
+  onStep: (step: Step) => void;
+  onShow: () => void;
+}
+
+/** Undo, redo, and what changed; each says what it would do. */
+export function HistoryBar({ study, busy, onStep, onShow }: HistoryBarProps) {
+  const { undo, redo } = study.reach;
+  return (
+    <div className="ml-auto flex items-center gap-1 pr-4">
+      <BarButton
+        words={undo ? `Undo: ${undo}` : "Nothing to undo"}
+        disabled={busy || !undo}
+        onPress={() => onStep({ kind: "undo" })}
+      >
+        Undo
+      </BarButton>
+      <BarButton
+        words={redo ? `Redo: ${redo}` : "Nothing to redo"}
+        disabled={busy || !redo}
+        onPress={() => onStep({ kind: "redo" })}
+      >
+        Redo
+      </BarButton>
+      <BarButton words="Changes to this match" disabled={false} onPress={onShow}>
+        Changes
+      </BarButton>
+    </div>
+  );
+}
+
+function BarButton(props: { words: string; disabled: boolean; onPress: () => void; children: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={props.words}
+      title={props.words}
+      disabled={props.disabled}
+      onClick={props.onPress}
+      className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white disabled:opacity-45 disabled:hover:bg-transparent"
+    >
+      {props.children}
+    </button>
+  );
+}
