@@ -72,6 +72,36 @@ def import_match(file: Path) -> None:
 
 
 @app.command()
+def backup(file: Path) -> None:
+    """Writes every match and the kitchen into one file."""
+    from fern_match.exchange.backup import written_backup
+    from fern_match.store import Database
+    from fern_match.store.backup import everything
+
+    with Database(Settings().database).transaction() as session:
+        file.write_text(written_backup(*everything(session)))
+    print(f"Everything is in {file}.")
+
+
+@app.command()
+def restore(file: Path) -> None:
+    """Adds what a backup holds to what is here."""
+    from fern_match.exchange.backup import read_backup
+    from fern_match.store import Database
+    from fern_match.store.backup import restore as put_back
+
+    try:
+        found, kitchen = read_backup(file.read_bytes())
+    except OSError as error:
+        _give_up(f"{file} could not be opened: {error.strerror}.")
+    except CoreError as error:
+        _give_up(f"{file}: {error}")
+    with Database(Settings().database).transaction() as session:
+        added, here = put_back(session, found, kitchen)
+    print(f"{added} matches restored, {here} were already here.")
+
+
+@app.command()
 def schema() -> None:
     """Prints the JSON Schema of match files."""
     print(match_file_schema(), end="")

@@ -135,3 +135,35 @@ def test_jump_to_anything_by_name(clean_page: Page, demo_server: Server) -> None
     page.get_by_label("Jump to, by name", exact=True).fill("maple")
     page.get_by_role("option", name="Ingredient: date caramel > maple syrup").click()
     expect(page.get_by_label("maple syrup, taken for", exact=True)).to_be_in_viewport()
+
+
+def test_the_list_keeps_copies_and_gives_back_what_was_deleted(
+    clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]
+) -> None:
+    """Duplicate, put away, delete, bring back."""
+    page = clean_page
+    page.goto(demo_server.url)
+    page.get_by_role("button", name="Duplicate Night Crossing").click()
+    expect(page.get_by_role("link", name="Night Crossing (copy)")).to_be_visible()
+    page.get_by_role("button", name="Put away Night Crossing (copy)").click()
+    expect(page.get_by_text("put away ·")).to_be_visible()
+    page.get_by_role("button", name="Delete Night Crossing (copy)").click()
+    expect(page.get_by_role("link", name="Night Crossing (copy)")).to_be_hidden()
+    accessible(page)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("link", name="Night Crossing (copy)")).to_be_visible()
+
+
+def test_the_kitchen_changes_what_the_batch_says(clean_page: Page, demo_server: Server) -> None:
+    """A coarse scale, US cups and ounces; a backup can be had."""
+    page = clean_page
+    page.goto(demo_server.url)
+    expect(page.get_by_role("link", name="Back up everything")).to_have_attribute("href", "/api/backup")
+    type_into(page, "Smallest step of the scale", "1 g")
+    page.get_by_label("Spoons and cups", exact=True).select_option("US")
+    page.get_by_label("Beside grams, show", exact=True).select_option("oz")
+    page.get_by_role("link", name="Night Crossing").click()
+    page.get_by_role("link", name="Batch").click()
+    row = page.get_by_role("row", name="Tahini (sesame paste)").first
+    expect(row).to_contain_text("cup")
+    expect(row).to_contain_text("oz")

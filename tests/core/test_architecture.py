@@ -26,7 +26,8 @@ INSIDE_CORE = {
     "study": {"study", "food", "families", "label", "measures", "errors"},
     "estimate": {"estimate", "study", "food", "families", "label", "physics", "errors"},
     "formulate": {"formulate", "estimate", "errors"},
-    "batch": {"batch", "formulate", "food", "families", "errors"},
+    "batch": {"batch", "formulate", "food", "families", "measures", "errors"},
+    "kitchen": {"kitchen", "measures", "errors"},
     "history": {"history", "match", "study", "food", "families", "label", "errors"},
 }
 FRAMEWORKS = {"fastapi", "pydantic", "sqlalchemy", "alembic", "starlette", "uvicorn", "typer", "httpx2", "os", "time", "datetime"}

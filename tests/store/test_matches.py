@@ -112,10 +112,13 @@ def test_a_failed_save_leaves_the_old_match(database: Database, whole: Match, pa
 
 
 def test_deleting_takes_everything_along(database: Database, whole: Match) -> None:
-    """No row of any table stays behind."""
+    """Once it is purged, no row of any table stays behind."""
     match_id = create(database, whole)
     with database.transaction() as session:
-        matches.remove(session, match_id)
+        matches.set_deleted(session, match_id, deleted=True)
+        session.execute(text("update matches set deleted_at = '2020-01-01 00:00:00'"))
+    with database.transaction() as session:
+        assert matches.purge(session) == 1
     with database.engine.begin() as connection:
         names = connection.execute(text("select name from sqlite_master where type='table' and name not like 'alembic%'"))
         for (table,) in names.all():
@@ -131,7 +134,7 @@ def test_an_unknown_match_is_named(database: Database, pantry: Pantry, action: s
         elif action == "save":
             history.save_change(session, "nope", 1, lambda match: match, pantry)
         else:
-            matches.remove(session, "nope")
+            matches.set_deleted(session, "nope", deleted=True)
     assert caught.value.key == "nope"
 
 

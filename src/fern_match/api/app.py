@@ -10,7 +10,7 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
 from fern_match import __version__
-from fern_match.api import batch, estimate, history, matches, pantry, study
+from fern_match.api import batch, estimate, history, kitchen, matches, pantry, study
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
 from fern_match.api.runner import EstimateRunner
@@ -18,6 +18,7 @@ from fern_match.api.settings import Settings
 from fern_match.core.food import standard_pantry
 from fern_match.demo.world import fill
 from fern_match.store import Database
+from fern_match.store.matches import purge
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -31,6 +32,8 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.database = Database(settings.database)
         app.state.runner = EstimateRunner(standard_pantry())
+        with app.state.database.transaction() as session:
+            purge(session)
         if settings.demo:
             fill(app.state.database, standard_pantry())
         yield
@@ -55,7 +58,7 @@ def create_app(settings: Settings) -> FastAPI:
         """Whether the application answers."""
         return {"status": "ok", "version": __version__}
 
-    for router in (matches.router, study.router, estimate.router, batch.router, history.router, pantry.router):
+    for router in (matches.router, study.router, estimate.router, batch.router, history.router, kitchen.router, pantry.router):
         app.include_router(router)
     _add_interface(app, settings.web)
     return app

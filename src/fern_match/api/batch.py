@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from fern_match.api.deps import DatabaseDep, PantryDep, RunnerDep, SessionDep
 from fern_match.api.errors import Problem
@@ -14,9 +15,11 @@ from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import faithful_version
+from fern_match.core.kitchen import MassUnit, read_kitchen
 from fern_match.core.match import BatchPlan, BatchReading, Match, read_batch
 from fern_match.exchange.match_file import Cell, Key
 from fern_match.store import StoredMatch, history, matches
+from fern_match.store.kitchen import load_kitchen
 
 router = APIRouter(prefix="/api/matches/{match_id}", tags=["batch"], responses={"default": {"model": Problem}})
 _ESTIMATE_WAIT_S = 60.0
@@ -39,6 +42,14 @@ class VersionOut(_Out):
     piece_g: float
 
 
+class ScoopedOut(_Out):
+    """Spoons or cups, and what they hold."""
+
+    words: str
+    grams: float
+    error_g: float
+
+
 class BatchIngredientOut(_Out):
     """An ingredient to weigh out."""
 
@@ -47,7 +58,10 @@ class BatchIngredientOut(_Out):
     role: str
     grams: float
     weigh_out_g: float
+    weigh_out_oz: float
+    scale_error_g: float
     below_scale: bool
+    scooped: ScoopedOut | None
 
 
 class BatchLayerOut(_Out):
@@ -109,6 +123,8 @@ class BatchesOut(BaseModel):
     """All versions and batches of a match."""
 
     revision: int
+    mass_unit: MassUnit
+    scale_step_g: float
     versions: list[VersionOut]
     batches: list[BatchOut]
 
@@ -131,7 +147,7 @@ class BatchIn(RevisionIn):
 @router.get("/batches")
 def read_batches(match_id: str, session: SessionDep, pantry: PantryDep) -> BatchesOut:
     """All versions and batches, computed."""
-    return _batches_out(matches.load(session, match_id), pantry)
+    return _batches_out(session, matches.load(session, match_id), pantry)
 
 
 @router.post("/versions", status_code=201)
@@ -144,7 +160,7 @@ def take_estimate(match_id: str, body: RevisionIn, database: DatabaseDep, pantry
         raise NoEstimate("There is no estimate to take yet. Finish the study first, then take it as a version.")
     with database.transaction() as session:
         saved = history.save_change(session, match_id, body.revision, lambda match: with_faithful_version(match, found), pantry)
-        return _batches_out(saved, pantry)
+        return _batches_out(session, saved, pantry)
 
 
 @router.put("/batches/{batch_id}")
@@ -158,7 +174,7 @@ def write_batch(match_id: str, batch_id: str, body: BatchIn, session: SessionDep
         )
         return replace(match, batches=plans)
 
-    return _batches_out(history.save_change(session, match_id, body.revision, change, pantry), pantry)
+    return _batches_out(session, history.save_change(session, match_id, body.revision, change, pantry), pantry)
 
 
 def with_faithful_version(match: Match, found: Estimate) -> Match:
@@ -177,11 +193,14 @@ def with_faithful_version(match: Match, found: Estimate) -> Match:
     return replace(match, versions=(version, *others), batches=batches)
 
 
-def _batches_out(stored: StoredMatch, pantry: Pantry) -> BatchesOut:
+def _batches_out(session: Session, stored: StoredMatch, pantry: Pantry) -> BatchesOut:
+    kitchen = read_kitchen(load_kitchen(session))
     return BatchesOut(
         revision=stored.revision,
+        mass_unit=kitchen.kitchen.mass_unit,
+        scale_step_g=kitchen.scale_step_g,
         versions=[VersionOut.model_validate(version) for version in stored.match.versions],
-        batches=[_batch_out(read_batch(stored.match, plan, pantry), pantry) for plan in stored.match.batches],
+        batches=[_batch_out(read_batch(stored.match, plan, pantry, kitchen), pantry) for plan in stored.match.batches],
     )
 
 

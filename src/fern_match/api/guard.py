@@ -6,6 +6,7 @@ from urllib.parse import urlsplit
 from fastapi import FastAPI, Request, Response
 
 from fern_match.api.errors import refusal
+from fern_match.exchange.backup import MOST_BACKUP_BYTES
 from fern_match.exchange.match_file import MOST_BYTES
 
 _WRITES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
@@ -47,8 +48,9 @@ def _problem(request: Request, hosts: frozenset[str]) -> Response | None:
     if origin is not None and urlsplit(origin).netloc != host:
         return refusal(403, "ForeignOrigin", "Another page tried to change data here; it was refused.")
     length = request.headers.get("content-length", "0")
-    if length.isdigit() and int(length) > MOST_BYTES:
-        return refusal(413, "TooLarge", f"The request is larger than {MOST_BYTES / 1e6:g} MB.")
+    most = MOST_BACKUP_BYTES if request.url.path == "/api/restore" else MOST_BYTES
+    if length.isdigit() and int(length) > most:
+        return refusal(413, "TooLarge", f"The request is larger than {most / 1e6:g} MB.")
     content_type = request.headers.get("content-type", "application/json").partition(";")[0]
     if length not in {"", "0"} and content_type != "application/json":
         return refusal(415, "NotJson", "Changes are sent as JSON.")

@@ -1,5 +1,6 @@
 """The list of matches: make, import, export, delete."""
 
+from dataclasses import replace
 from datetime import datetime
 
 from fastapi import APIRouter, Request, Response
@@ -28,6 +29,15 @@ class MatchSummaryOut(BaseModel):
     versions: int
     batches: int
     changed_at: datetime
+    archived: bool
+
+
+class ArchiveIn(BaseModel):
+    """Away or out again."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    archived: bool
 
 
 class MatchKeyOut(BaseModel):
@@ -72,7 +82,29 @@ def export_match(match_id: str, session: SessionDep) -> Response:
     return Response(written_match_file(stored.match), media_type="application/json", headers=headers)
 
 
+@router.post("/{match_id}/duplicate", status_code=201)
+def duplicate_match(match_id: str, session: SessionDep) -> MatchKeyOut:
+    """A copy with a name of its own; its history begins anew."""
+    found = matches.load(session, match_id).match
+    name = f"{found.study.name[:110]} (copy)"
+    stored = matches.create(session, replace(found, study=replace(found.study, name=name)))
+    return MatchKeyOut(id=stored.id, revision=stored.revision)
+
+
+@router.post("/{match_id}/archive", status_code=204)
+def archive_match(match_id: str, body: ArchiveIn, session: SessionDep) -> None:
+    """Puts a match away or takes it out again."""
+    matches.set_archived(session, match_id, archived=body.archived)
+
+
 @router.delete("/{match_id}", status_code=204)
 def delete_match(match_id: str, session: SessionDep) -> None:
-    """Deletes a match."""
-    matches.remove(session, match_id)
+    """Deletes a match; it can be brought back for a month."""
+    matches.load(session, match_id)
+    matches.set_deleted(session, match_id, deleted=True)
+
+
+@router.post("/{match_id}/bring-back", status_code=204)
+def bring_back_match(match_id: str, session: SessionDep) -> None:
+    """Undoes a deletion."""
+    matches.set_deleted(session, match_id, deleted=False)

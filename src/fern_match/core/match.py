@@ -8,6 +8,7 @@ from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, MOST_PIECES
 from fern_match.core.errors import NotKnown
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version
+from fern_match.core.kitchen import Kitchen, KitchenReading, read_kitchen
 from fern_match.core.measures import Typed, read_count
 from fern_match.core.measures.amounts import read_percent
 from fern_match.core.study.record import Study
@@ -56,13 +57,14 @@ class BatchReading:
     batch: Batch | None
 
 
-def read_batch(match: Match, plan: BatchPlan, pantry: Pantry) -> BatchReading:
+def read_batch(match: Match, plan: BatchPlan, pantry: Pantry, kitchen: KitchenReading | None = None) -> BatchReading:
     """A plan's figures as read and, once the pieces are known, its batch; a share that was not read counts as usual.
 
     Args:
         match: Whose version the plan scales.
         plan: As typed.
-        pantry: For allergens.
+        pantry: For allergens and densities.
+        kitchen: Its scale and spoons; None for usual ones.
 
     Raises:
         NotKnown: the plan's version is not one of the match's.
@@ -71,5 +73,9 @@ def read_batch(match: Match, plan: BatchPlan, pantry: Pantry) -> BatchReading:
     pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces")
     losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS) for key, typed in plan.left_on_tools.items()}
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
-    batch = scaled(version, int(pieces.value), shares, pantry) if pieces.value is not None else None
+    own = kitchen or read_kitchen(Kitchen())
+    batch = None
+    if pieces.value is not None:
+        step, measures = own.scale_step_g, own.kitchen.measures
+        batch = scaled(version, int(pieces.value), shares, pantry, scale_step_g=step, measures=measures)
     return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, batch=batch)

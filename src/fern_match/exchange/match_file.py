@@ -272,11 +272,19 @@ def read_match_file(text: str | bytes) -> Match:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"]) or "the whole file"
         raise BadMatchFile(f"At {place}: {first['msg']}. Nothing was imported.") from None
-    _check_links(match)
+    check_links(match)
     return match
 
 
-def _check_links(match: Match) -> None:
+def check_links(match: Match) -> None:
+    """Refuses a match whose parts do not hang together.
+
+    Args:
+        match: As read from a file.
+
+    Raises:
+        BadMatchFile: an id stands twice, or a batch is of no version.
+    """
     ids = [layer.id for layer in match.study.layers]
     versions = [version.id for version in match.versions]
     batches = [plan.id for plan in match.batches]

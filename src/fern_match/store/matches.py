@@ -3,7 +3,7 @@
 import secrets
 import zlib
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import delete, select, update
 from sqlalchemy.orm import Session, selectinload
@@ -26,6 +26,7 @@ from fern_match.store.tables import (
     VersionRow,
 )
 
+DELETED_KEPT_DAYS = 30
 _CHILDREN = (LabelRowRow, CorrectionRow, LayerRow, PlacementRow, ReadingRow, DoubtRow, BatchRow, VersionRow)
 
 
@@ -67,6 +68,7 @@ class MatchSummary:
     versions: int
     batches: int
     changed_at: datetime
+    archived: bool
 
 
 def create(session: Session, match: Match) -> StoredMatch:
@@ -107,7 +109,7 @@ def load(session: Session, match_id: str) -> StoredMatch:
     ]
     row = session.scalar(
         select(MatchRow)
-        .where(MatchRow.id == match_id)
+        .where(MatchRow.id == match_id, MatchRow.deleted_at.is_(None))
         .options(
             *(selectinload(relation) for relation in relations),
             selectinload(MatchRow.versions).selectinload(VersionRow.layers).selectinload(VersionLayerRow.ingredients),
@@ -178,18 +180,48 @@ def _now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
-def remove(session: Session, match_id: str) -> None:
-    """Deletes a match and all that hangs on it.
+def set_deleted(session: Session, match_id: str, *, deleted: bool) -> None:
+    """Deletes a match, or brings a deleted one back; it is there until it is purged.
 
     Args:
         session: In a transaction.
         match_id: Which.
+        deleted: Which of the two.
 
     Raises:
         NotKnown: there is no such match.
     """
-    gone = session.scalar(delete(MatchRow).where(MatchRow.id == match_id).returning(MatchRow.id))
-    if gone is None:
+    _mark(session, match_id, deleted_at=_now() if deleted else None)
+
+
+def set_archived(session: Session, match_id: str, *, archived: bool) -> None:
+    """Puts a match away, or takes it out again.
+
+    Args:
+        session: In a transaction.
+        match_id: Which.
+        archived: Which of the two.
+
+    Raises:
+        NotKnown: there is no such match.
+    """
+    _mark(session, match_id, archived=archived)
+
+
+def purge(session: Session) -> int:
+    """Removes for good what was deleted a month ago; how many matches that were.
+
+    Args:
+        session: In a transaction.
+    """
+    old = _now() - timedelta(days=DELETED_KEPT_DAYS)
+    gone = session.scalars(delete(MatchRow).where(MatchRow.deleted_at < old).returning(MatchRow.id))
+    return len(gone.all())
+
+
+def _mark(session: Session, match_id: str, **values: object) -> None:
+    marked = session.scalar(update(MatchRow).where(MatchRow.id == match_id).values(**values).returning(MatchRow.id))
+    if marked is None:
         raise NotKnown("match", match_id)
 
 
@@ -202,7 +234,8 @@ def summaries(session: Session) -> list[MatchSummary]:
     rows = session.scalars(
         select(MatchRow)
         .options(selectinload(MatchRow.layers), selectinload(MatchRow.versions), selectinload(MatchRow.batches))
-        .order_by(MatchRow.changed_at.desc(), MatchRow.id)
+        .where(MatchRow.deleted_at.is_(None))
+        .order_by(MatchRow.archived, MatchRow.changed_at.desc(), MatchRow.id)
     )
     return [
         MatchSummary(
@@ -216,6 +249,7 @@ def summaries(session: Session) -> list[MatchSummary]:
             versions=len(row.versions),
             batches=len(row.batches),
             changed_at=row.changed_at,
+            archived=row.archived,
         )
         for row in rows
     ]

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from sqlalchemy import ForeignKey, ForeignKeyConstraint, LargeBinary, MetaData, Text
+from sqlalchemy import ForeignKey, ForeignKeyConstraint, LargeBinary, MetaData, Text, false
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 _CASCADE = "all, delete-orphan"
@@ -40,6 +40,8 @@ class MatchRow(Base):
     serving: Mapped[str]
     basis: Mapped[str]
     statement: Mapped[str] = mapped_column(Text)
+    archived: Mapped[bool] = mapped_column(default=False, server_default=false())
+    deleted_at: Mapped[datetime | None]
 
     label_rows: Mapped[list["LabelRowRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
     corrections: Mapped[list["CorrectionRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
@@ -51,6 +53,17 @@ class MatchRow(Base):
     doubts: Mapped[list["DoubtRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
     versions: Mapped[list["VersionRow"]] = relationship(cascade=_CASCADE, passive_deletes=True, order_by="VersionRow.position")
     batches: Mapped[list["BatchRow"]] = relationship(cascade=_CASCADE, passive_deletes=True, order_by="BatchRow.position")
+
+
+class KitchenRow(Base):
+    """The one kitchen, as typed."""
+
+    __tablename__ = "kitchen"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    scale_step: Mapped[str]
+    measures: Mapped[str]
+    mass_unit: Mapped[str]
 
 
 class RevisionRow(Base):

@@ -30,4 +30,5 @@ export type BatchLayer = Schemas["BatchLayerOut"];
 export type Food = Schemas["FoodOut"];
 export type Family = Schemas["FamilyOut"];
 export type StarterBuild = Schemas["StarterBuildOut"];
+export type KitchenFile = Schemas["KitchenFile"];
 export type Problem = Schemas["Problem"];

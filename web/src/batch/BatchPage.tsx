@@ -80,6 +80,8 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
         <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_300px]">
           <BatchTable
             scaled={scaled}
+            unit={batches.mass_unit}
+            step={batches.scale_step_g}
             losses={batch.left_on_tools}
             onLoss={(layerId, typed) => change({ leftOnTools: withLoss(typedLosses, layerId, typed) })}
           />

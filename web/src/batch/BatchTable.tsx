@@ -1,22 +1,28 @@
 import { useMatch } from "../app/match";
 import type { BatchLayer, Scaled, Typed } from "../api/types";
 import { Cell } from "../ui/Cell";
-import { figure } from "../ui/figures";
+import { decimalsOfStep, figure } from "../ui/figures";
 
 interface BatchTableProps {
   scaled: Scaled;
+  /** Shown beside grams: oz, or nothing more. */
+  unit: string;
+  /** The scale’s step in grams. */
+  step: number;
   losses: Record<string, Typed>;
   onLoss: (layerId: string, typed: string) => void;
 }
 
 /** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
-export function BatchTable({ scaled, losses, onLoss }: BatchTableProps) {
+export function BatchTable({ scaled, unit, step, losses, onLoss }: BatchTableProps) {
   return (
     <div className="space-y-5" data-cells>
       {scaled.layers.map((layer) => (
         <LayerCard
           key={layer.layer_id}
           layer={layer}
+          unit={unit}
+          step={step}
           loss={losses[layer.layer_id]}
           onLoss={(typed) => onLoss(layer.layer_id, typed)}
         />
@@ -26,15 +32,20 @@ export function BatchTable({ scaled, losses, onLoss }: BatchTableProps) {
 }
 
 function LayerCard({
+  unit,
+  step,
   layer,
   loss,
   onLoss,
 }: {
+  unit: string;
+  step: number;
   layer: BatchLayer;
   loss: Typed | undefined;
   onLoss: (typed: string) => void;
 }) {
   const { point, pointed, study } = useMatch();
+  const span = unit === "oz" ? 3 : 2;
   const tone = study.reading.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
   return (
     <section
@@ -57,20 +68,29 @@ function LayerCard({
             <tr key={`${one.ingredient_id}${one.role}`} className="border-b border-line/60">
               <td className="py-1">
                 {one.name}
-                {one.below_scale && <span className="ml-2 text-sm text-ink-2">needs a 0.01 g scale</span>}
+                {one.below_scale && <span className="ml-2 text-sm text-ink-2">needs a finer scale</span>}
               </td>
-              <td className="w-28 py-1 text-right text-base font-semibold">
-                {figure(one.weigh_out_g, one.below_scale ? 2 : 1)}{" "}
+              <td className="w-40 py-1 text-right text-sm whitespace-nowrap text-ink-2">
+                {one.scooped &&
+                  `${one.scooped.words}: ${figure(one.scooped.grams)} ± ${figure(one.scooped.error_g)} g`}
+              </td>
+              {unit === "oz" && (
+                <td className="w-20 py-1 text-right text-sm text-ink-2">{figure(one.weigh_out_oz, 2)} oz</td>
+              )}
+              <td className="w-24 py-1 text-right text-base font-semibold">
+                {figure(one.weigh_out_g, decimalsOfStep(one.below_scale ? step / 10 : step))}{" "}
                 <span className="text-sm font-normal text-ink-2">g</span>
               </td>
             </tr>
           ))}
         </tbody>
         <tfoot className="text-ink-2">
-          <Sum words="in the bowl" grams={layer.added_g} />
-          {layer.water_lost_g > 0 && <Sum words="driven off as water" grams={-layer.water_lost_g} />}
+          <Sum span={span} words="in the bowl" grams={layer.added_g} />
+          {layer.water_lost_g > 0 && (
+            <Sum span={span} words="driven off as water" grams={-layer.water_lost_g} />
+          )}
           <tr>
-            <td className="py-1">
+            <td className="py-1" colSpan={span}>
               <span className="flex flex-wrap items-center gap-2">
                 stays on tools
                 <Cell
@@ -94,7 +114,9 @@ function LayerCard({
             </td>
           </tr>
           <tr className="text-ink">
-            <td className="py-1">in the pieces</td>
+            <td className="py-1" colSpan={span}>
+              in the pieces
+            </td>
             <td className="text-right font-semibold">
               {figure(layer.needed_g, 1)} <span className="text-sm font-normal text-ink-2">g</span>
             </td>
@@ -105,10 +127,12 @@ function LayerCard({
   );
 }
 
-function Sum({ words, grams }: { words: string; grams: number }) {
+function Sum({ span, words, grams }: { span: number; words: string; grams: number }) {
   return (
     <tr>
-      <td className="py-0.5">{words}</td>
+      <td className="py-0.5" colSpan={span}>
+        {words}
+      </td>
       <td className="py-0.5 text-right">
         {figure(grams, 1)} <span className="text-sm">g</span>
       </td>

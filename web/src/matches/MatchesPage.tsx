@@ -2,13 +2,22 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { MatchSummary } from "../api/types";
+import { KitchenCard } from "../kitchen/KitchenCard";
 import { Button, Notice } from "../ui/Parts";
-import { deleteMatch, exportAddress, matchesQuery } from "./matchesApi";
+import {
+  archiveMatch,
+  bringBackMatch,
+  deleteMatch,
+  duplicateMatch,
+  exportAddress,
+  matchesQuery,
+} from "./matchesApi";
 import { NewMatch } from "./NewMatch";
 
 /** All matches, and the way to a new one. */
 export function MatchesPage() {
   const { data, error, isPending } = useQuery(matchesQuery);
+  const [deleted, setDeleted] = useState<MatchSummary | null>(null);
   return (
     <div className="min-h-dvh">
       <header className="bg-fern-900 px-8 py-4 text-white">
@@ -20,6 +29,7 @@ export function MatchesPage() {
           <h1 id="matches" className="mb-3 text-2xl">
             Matches
           </h1>
+          {deleted && <Deleted match={deleted} onBack={() => setDeleted(null)} />}
           {error && <Notice>{error.message}</Notice>}
           {isPending && <p className="text-ink-2">Looking for your matches …</p>}
           {data?.length === 0 && (
@@ -27,11 +37,14 @@ export function MatchesPage() {
           )}
           <ul className="space-y-3">
             {data?.map((match) => (
-              <MatchLine key={match.id} match={match} />
+              <MatchLine key={match.id} match={match} onDeleted={setDeleted} />
             ))}
           </ul>
         </section>
-        <NewMatch />
+        <div className="space-y-6">
+          <NewMatch />
+          <KitchenCard />
+        </div>
       </main>
       <footer className="mx-auto max-w-5xl px-8 pb-8 text-sm text-ink-2">
         Estimates are estimates. For sale, allergies and medical diets, ask qualified people and follow local
@@ -41,13 +54,10 @@ export function MatchesPage() {
   );
 }
 
-function MatchLine({ match }: { match: MatchSummary }) {
+function MatchLine({ match, onDeleted }: { match: MatchSummary; onDeleted: (match: MatchSummary) => void }) {
   const queries = useQueryClient();
-  const [asking, setAsking] = useState(false);
-  const removal = useMutation({
-    mutationFn: () => deleteMatch(match.id),
-    onSuccess: () => queries.invalidateQueries({ queryKey: matchesQuery.queryKey }),
-  });
+  const refresh = () => queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
+  const acting = useMutation({ mutationFn: (act: () => Promise<unknown>) => act(), onSuccess: refresh });
   const facts = [
     match.maker,
     match.net_weight,
@@ -56,17 +66,18 @@ function MatchLine({ match }: { match: MatchSummary }) {
     match.versions > 0 && counted(match.versions, "version"),
     match.batches > 0 && counted(match.batches, "batch", "batches"),
   ].filter(Boolean);
+  const name = match.name || "Unnamed match";
   return (
-    <li className="rounded-lg border border-line bg-card px-5 py-4">
+    <li className={`rounded-lg border border-line px-5 py-4 ${match.archived ? "" : "bg-card"}`}>
       <div className="flex items-baseline justify-between gap-4">
         <Link
           to={`/m/${match.id}/study`}
           className="font-head text-lg font-semibold text-fern-700 hover:underline"
         >
-          {match.name || "Unnamed match"}
+          {name}
         </Link>
         <span className="text-sm whitespace-nowrap text-ink-2">
-          changed{" "}
+          {match.archived && "put away · "}changed{" "}
           {new Date(`${match.changed_at}Z`).toLocaleDateString(undefined, { day: "numeric", month: "short" })}
         </span>
       </div>
@@ -79,24 +90,53 @@ function MatchLine({ match }: { match: MatchSummary }) {
         >
           Export
         </a>
-        {asking ? (
-          <>
-            <span>Delete {match.name || "this match"} for good?</span>
-            <Button look="bare" className="text-berry" onClick={() => removal.mutate()}>
-              Delete
-            </Button>
-            <Button look="bare" onClick={() => setAsking(false)}>
-              Keep
-            </Button>
-          </>
-        ) : (
-          <Button look="bare" onClick={() => setAsking(true)}>
-            Delete …
-          </Button>
-        )}
+        <Button
+          look="bare"
+          aria-label={`Duplicate ${name}`}
+          onClick={() => acting.mutate(() => duplicateMatch(match.id))}
+        >
+          Duplicate
+        </Button>
+        <Button
+          look="bare"
+          aria-label={match.archived ? `Take out ${name}` : `Put away ${name}`}
+          onClick={() => acting.mutate(() => archiveMatch(match.id, !match.archived))}
+        >
+          {match.archived ? "Take out" : "Put away"}
+        </Button>
+        <Button
+          look="bare"
+          aria-label={`Delete ${name}`}
+          onClick={() => acting.mutate(() => deleteMatch(match.id).then(() => onDeleted(match)))}
+        >
+          Delete
+        </Button>
       </p>
-      {removal.error && <p className="text-amber-ink">{removal.error.message}</p>}
+      {acting.error && <p className="text-amber-ink">{acting.error.message}</p>}
     </li>
+  );
+}
+
+/** The way back for what was just deleted. */
+function Deleted({ match, onBack }: { match: MatchSummary; onBack: () => void }) {
+  const queries = useQueryClient();
+  const back = useMutation({
+    mutationFn: () => bringBackMatch(match.id),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
+      onBack();
+    },
+  });
+  return (
+    <div role="status" className="mb-3">
+      <Notice tone="plain">
+        {match.name || "The match"} is deleted; it can be brought back for 30 days.{" "}
+        <Button look="bare" onClick={() => back.mutate()}>
+          Bring it back
+        </Button>
+        {back.error && <span className="block text-amber-ink">{back.error.message}</span>}
+      </Notice>
+    </div>
   );
 }
 

@@ -14,6 +14,17 @@ export const createMatch = (study: Study) => answered(client.POST("/api/matches"
 export const deleteMatch = (matchId: string) =>
   answered(client.DELETE("/api/matches/{match_id}", { params: { path: { match_id: matchId } } }));
 
+const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
+
+export const bringBackMatch = (matchId: string) =>
+  answered(client.POST("/api/matches/{match_id}/bring-back", path(matchId)));
+
+export const duplicateMatch = (matchId: string) =>
+  answered(client.POST("/api/matches/{match_id}/duplicate", path(matchId)));
+
+export const archiveMatch = (matchId: string, archived: boolean) =>
+  answered(client.POST("/api/matches/{match_id}/archive", { ...path(matchId), body: { archived } }));
+
 /** Sends the text of a match file as it is; the server says what is wrong with it. */
 export const importMatch = (text: string) =>
   answered(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { figure, interval, percent, range } from "./figures";
+import { decimalsOfStep, figure, interval, percent, range } from "./figures";
 
 describe("figures", () => {
   it.each([
@@ -17,6 +17,9 @@ describe("figures", () => {
     expect(range(0.04, 0.07)).toBe("0.040 – 0.070");
     expect(range(0, 0)).toBe("0");
     expect(range(-1.2, 3.4)).toBe("−1.2 – 3.4");
+  });
+  it("shows as many decimals as a step has", () => {
+    expect([0.01, 0.05, 0.1, 1, 5].map(decimalsOfStep)).toEqual([2, 2, 1, 0, 0]);
   });
   it("writes shares as whole per cent", () => {
     expect(percent(0.312)).toBe("31");

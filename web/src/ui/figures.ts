@@ -8,6 +8,11 @@ export function decimalsFor(value: number): number {
   return size >= 0.1 ? 2 : 3;
 }
 
+/** Decimals that show a step: 0.1 has one, 0.05 two, 1 none. */
+export function decimalsOfStep(step: number): number {
+  return Math.max(0, Math.min(4, Math.ceil(-Math.log10(step) - 1e-9)));
+}
+
 /** A figure as text. */
 export function figure(value: number, decimals = decimalsFor(value)): string {
   const text = value.toFixed(decimals);

@@ -10,11 +10,14 @@ from dataclasses import dataclass
 from fern_match.core.errors import check_range
 from fern_match.core.families import family
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import Version, VersionLayer
+from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
+from fern_match.core.measures.amounts import GRAMS_PER_OUNCE
+from fern_match.core.measures.volumes import Measures, Scooped, scooped
 
 MOST_PIECES = 10_000
 MOST_LEFT_ON_TOOLS = 0.5
 _SCALE_STEP_G = 0.1
+_STEPS_TO_WEIGH_WELL = 10
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,8 +28,11 @@ class BatchIngredient:
     name: str
     role: str
     grams: float
-    weigh_out_g: float  # to the scale's 0.1 g; exact below, where such a scale cannot help
-    below_scale: bool  # less than a 0.1 g scale can weigh well
+    weigh_out_g: float  # to the scale's step; a tenth of it below ten steps, where that scale cannot help
+    weigh_out_oz: float  # the same in ounces
+    scale_error_g: float  # half a step either way
+    below_scale: bool  # less than ten steps of the scale
+    scooped: Scooped | None  # the same in spoons or cups; None where that makes no sense
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,7 +75,15 @@ class Batch:
     allergens: tuple[str, ...]
 
 
-def scaled(version: Version, pieces: int, left_on_tools: Mapping[str, float], pantry: Pantry) -> Batch:
+def scaled(
+    version: Version,
+    pieces: int,
+    left_on_tools: Mapping[str, float],
+    pantry: Pantry,
+    *,
+    scale_step_g: float = _SCALE_STEP_G,
+    measures: Measures = Measures.METRIC,
+) -> Batch:
     """The batch that gives so many finished pieces.
 
     Args:
@@ -77,15 +91,19 @@ def scaled(version: Version, pieces: int, left_on_tools: Mapping[str, float], pa
         pieces: 1 to 10,000.
         left_on_tools: Layer id -> share of what is made that stays on pan, bowl and tools [g/g], 0 to 0.5; a layer without an
             entry takes its family's usual share.
-        pantry: For allergens.
+        pantry: For allergens and densities.
+        scale_step_g: The scale's step [g], 0.001 to 50.
+        measures: Whose spoons and cups stand beside the grams.
 
     Raises:
-        OutOfRange: pieces or a share is outside.
+        OutOfRange: pieces, a share or the step is outside.
 
     Source: arithmetic of the module's worked example; usual shares from data/traits.csv (approximate).
     """
     check_range("pieces", pieces, 1, MOST_PIECES)
-    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id)) for layer in version.layers)
+    check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
+    bench = _Bench(pantry, scale_step_g, measures)
+    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in version.layers)
     shopping = _shopping(layers, pantry)
     return Batch(
         pieces=pieces,
@@ -97,7 +115,16 @@ def scaled(version: Version, pieces: int, left_on_tools: Mapping[str, float], pa
     )
 
 
-def _layer(layer: VersionLayer, pieces: int, own_share: float | None) -> BatchLayer:
+@dataclass(frozen=True, slots=True)
+class _Bench:
+    """What amounts are weighed and scooped with."""
+
+    pantry: Pantry
+    scale_step_g: float
+    measures: Measures
+
+
+def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Bench) -> BatchLayer:
     kind = family(layer.family)
     share = kind.traits.left_on_tools if own_share is None else own_share
     check_range("left on tools", share, 0.0, MOST_LEFT_ON_TOOLS)
@@ -116,22 +143,28 @@ def _layer(layer: VersionLayer, pieces: int, own_share: float | None) -> BatchLa
         made_g=made,
         water_lost_g=layer.water_lost_g * scale,
         added_g=layer.added_g * scale,
-        ingredients=tuple(
-            BatchIngredient(
-                ingredient_id=one.ingredient_id,
-                name=one.name,
-                role=one.role,
-                grams=one.grams * scale,
-                weigh_out_g=_weigh_out(one.grams * scale),
-                below_scale=one.grams * scale < 10 * _SCALE_STEP_G,
-            )
-            for one in layer.ingredients
-        ),
+        ingredients=tuple(_ingredient(one, one.grams * scale, bench) for one in layer.ingredients),
     )
 
 
-def _weigh_out(grams: float) -> float:
-    step = _SCALE_STEP_G if grams >= 10 * _SCALE_STEP_G else _SCALE_STEP_G / 10
+def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIngredient:
+    density = bench.pantry[one.ingredient_id].density_g_ml if one.ingredient_id in bench.pantry else None
+    step = bench.scale_step_g
+    below = grams < _STEPS_TO_WEIGH_WELL * step
+    return BatchIngredient(
+        ingredient_id=one.ingredient_id,
+        name=one.name,
+        role=one.role,
+        grams=grams,
+        weigh_out_g=_weigh_out(grams, step / 10 if below else step),
+        weigh_out_oz=_weigh_out(grams, step / 10 if below else step) / GRAMS_PER_OUNCE,
+        scale_error_g=step / 2,
+        below_scale=below,
+        scooped=scooped(grams, density, bench.measures) if density and grams > 0 else None,
+    )
+
+
+def _weigh_out(grams: float, step: float) -> float:
     return round(round(grams / step) * step, 6)
 
 

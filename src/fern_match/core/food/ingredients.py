@@ -19,6 +19,7 @@ class Ingredient:
     label_names: tuple[str, ...]
     per_100_g: Mapping[Nutrient, float | None]  # g or mg as the nutrient's name says; None is unknown, never zero
     polyol_kind: str | None
+    density_g_ml: float | None  # as measured in a cup or spoon
     vegan: str  # yes, no, or check (depends on the maker)
     allergens: tuple[str, ...]
     note: str
@@ -80,6 +81,7 @@ def _ingredient(row: Mapping[str, str]) -> Ingredient:
         label_names=tuple(name for name in row["label_names"].split("|") if name),
         per_100_g={nutrient: float(row[nutrient]) if row[nutrient] else None for nutrient in Nutrient},
         polyol_kind=row["polyol_kind"] or None,
+        density_g_ml=float(row["density_g_ml"]) if row["density_g_ml"] else None,
         vegan=row["vegan"],
         allergens=tuple(allergen for allergen in row["allergens"].split("|") if allergen),
         note=row["note"],

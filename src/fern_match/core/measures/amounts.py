@@ -44,7 +44,7 @@ def read_grams(typed: str, *, most_g: float = _MOST_G) -> Typed:
     if not text:
         return Typed(typed, None, "g")
     match = re.fullmatch(r"(?P<sum>[\d\s.,/*x×+()\-½¼¾⅓⅔⅛]+?)\s*(?P<unit>[a-zA-Z]*)", text)
-    value = _arithmetic(match["sum"]) if match else None
+    value = arithmetic(match["sum"]) if match else None
     if match is None or value is None or len(text) > _LONGEST:
         return Typed(typed, None, "g", f"“{_short(text)}” was not read as a weight. Write grams or ounces: 8.4, 42/3, 1.5 oz.")
     factor = _MASS_UNITS.get(match["unit"].lower() or "g")
@@ -69,7 +69,7 @@ def read_count(typed: str, *, most: int = 10_000, what: str = "count") -> Typed:
     text = re.sub(r"\s*(pieces?|pcs|bars?)$", "", typed.strip(), flags=re.IGNORECASE)
     if not text:
         return Typed(typed, None, "pieces")
-    value = _arithmetic(text) if re.fullmatch(r"[\d\s.,/*x×+()\-]+", text) and len(text) <= _LONGEST else None
+    value = arithmetic(text) if re.fullmatch(r"[\d\s.,/*x×+()\-]+", text) and len(text) <= _LONGEST else None
     if value is None or abs(value - round(value)) > 1e-9:
         return Typed(typed, None, "pieces", f"“{_short(text)}” was not read as a {what}. Write a whole number, such as 12.")
     if not 1 <= value <= most:
@@ -96,8 +96,12 @@ def read_percent(typed: str, *, most: float) -> Typed:
     return Typed(typed, value, "%")
 
 
-def _arithmetic(text: str) -> float | None:
-    """The value of a sum such as "12 x 0.6" or "1 1/2"; None where it is not one."""
+def arithmetic(text: str) -> float | None:
+    """The value of a sum such as "12 x 0.6" or "1 1/2"; None where it is not one.
+
+    Args:
+        text: Digits and signs.
+    """
     for sign, fraction in _VULGAR.items():
         text = text.replace(sign, f" {fraction}")
     text = text.replace("×", "*").replace("x", "*").strip()

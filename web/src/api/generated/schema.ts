@@ -88,6 +88,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate Match
+         * @description A copy with a name of its own; its history begins anew.
+         */
+        post: operations["duplicate_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive Match
+         * @description Puts a match away or takes it out again.
+         */
+        post: operations["archive_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}": {
         parameters: {
             query?: never;
@@ -100,9 +140,29 @@ export interface paths {
         post?: never;
         /**
          * Delete Match
-         * @description Deletes a match.
+         * @description Deletes a match; it can be brought back for a month.
          */
         delete: operations["delete_match"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Match
+         * @description Undoes a deletion.
+         */
+        post: operations["bring_back_match"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -312,6 +372,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Own Kitchen
+         * @description The kitchen.
+         */
+        get: operations["read_own_kitchen"];
+        /**
+         * Write Kitchen
+         * @description Keeps a changed kitchen.
+         */
+        put: operations["write_kitchen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Everything
+         * @description Every match and the kitchen in one file.
+         */
+        get: operations["read_everything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Everything
+         * @description Adds what a backup holds to what is here; all of it or nothing.
+         */
+        post: operations["restore_everything"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starter-builds": {
         parameters: {
             query?: never;
@@ -377,6 +501,14 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * ArchiveIn
+         * @description Away or out again.
+         */
+        ArchiveIn: {
+            /** Archived */
+            archived: boolean;
+        };
+        /**
          * BandOut
          * @description A layer's rectangle on the cut face [mm].
          */
@@ -433,8 +565,13 @@ export interface components {
             grams: number;
             /** Weigh Out G */
             weigh_out_g: number;
+            /** Weigh Out Oz */
+            weigh_out_oz: number;
+            /** Scale Error G */
+            scale_error_g: number;
             /** Below Scale */
             below_scale: boolean;
+            scooped: components["schemas"]["ScoopedOut"] | null;
         };
         /**
          * BatchLayerOut
@@ -491,6 +628,9 @@ export interface components {
         BatchesOut: {
             /** Revision */
             revision: number;
+            mass_unit: components["schemas"]["MassUnit"];
+            /** Scale Step G */
+            scale_step_g: number;
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
             /** Batches */
@@ -651,6 +791,29 @@ export interface components {
          */
         Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
         /**
+         * KitchenFile
+         * @description The kitchen as typed.
+         */
+        KitchenFile: {
+            /**
+             * Scale Step
+             * @default 0.1 g
+             */
+            scale_step: string;
+            /** @default metric */
+            measures: components["schemas"]["Measures"];
+            /** @default g */
+            mass_unit: components["schemas"]["MassUnit"];
+        };
+        /**
+         * KitchenOut
+         * @description The kitchen as typed and as read.
+         */
+        KitchenOut: {
+            kitchen: components["schemas"]["KitchenFile"];
+            scale_step: components["schemas"]["TypedOut"];
+        };
+        /**
          * LabelFile
          * @description The label's figures as typed; nothing is corrected.
          */
@@ -777,6 +940,12 @@ export interface components {
             revision: number;
         };
         /**
+         * MassUnit
+         * @description How masses are shown.
+         * @enum {string}
+         */
+        MassUnit: "g" | "oz";
+        /**
          * MatchKeyOut
          * @description Where a match is to be found.
          */
@@ -814,7 +983,15 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
+            /** Archived */
+            archived: boolean;
         };
+        /**
+         * Measures
+         * @description Whose spoons and cups.
+         * @enum {string}
+         */
+        Measures: "US" | "metric" | "UK" | "AU";
         /**
          * MomentOut
          * @description A revision and what it changed.
@@ -966,6 +1143,16 @@ export interface components {
          */
         Region: "US" | "EU" | "UK";
         /**
+         * RestoredOut
+         * @description What a restore did.
+         */
+        RestoredOut: {
+            /** Added */
+            added: number;
+            /** Already Here */
+            already_here: number;
+        };
+        /**
          * ReturnIn
          * @description A moment to return to.
          */
@@ -1006,6 +1193,18 @@ export interface components {
             shopping: components["schemas"]["ShoppingLineOut"][];
             /** Allergens */
             allergens: string[];
+        };
+        /**
+         * ScoopedOut
+         * @description Spoons or cups, and what they hold.
+         */
+        ScoopedOut: {
+            /** Words */
+            words: string;
+            /** Grams */
+            grams: number;
+            /** Error G */
+            error_g: number;
         };
         /**
          * ShoppingLineOut
@@ -1390,7 +1589,100 @@ export interface operations {
             };
         };
     };
+    duplicate_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchKeyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     delete_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_back_match: {
         parameters: {
             query?: never;
             header?: never;
@@ -1777,6 +2069,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_own_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitchenFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredOut"];
                 };
             };
             /** @description Refused, and why */

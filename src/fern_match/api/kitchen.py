@@ -1,0 +1,64 @@
+"""The kitchen, and the backup of everything."""
+
+from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel
+
+from fern_match.api.deps import SessionDep
+from fern_match.api.study import TypedOut
+from fern_match.core.kitchen import Kitchen, read_kitchen
+from fern_match.exchange.backup import KitchenFile, kitchen_file, read_backup, written_backup
+from fern_match.store.backup import everything, restore
+from fern_match.store.kitchen import load_kitchen, save_kitchen
+
+router = APIRouter(prefix="/api", tags=["kitchen"])
+
+
+class KitchenOut(BaseModel):
+    """The kitchen as typed and as read."""
+
+    kitchen: KitchenFile
+    scale_step: TypedOut
+
+
+class RestoredOut(BaseModel):
+    """What a restore did."""
+
+    added: int
+    already_here: int
+
+
+@router.get("/kitchen")
+def read_own_kitchen(session: SessionDep) -> KitchenOut:
+    """The kitchen."""
+    return _kitchen_out(load_kitchen(session))
+
+
+@router.put("/kitchen")
+def write_kitchen(body: KitchenFile, session: SessionDep) -> KitchenOut:
+    """Keeps a changed kitchen."""
+    save_kitchen(session, body.to_core())
+    return _kitchen_out(load_kitchen(session))
+
+
+@router.get("/backup", response_class=Response, responses={200: {"content": {"application/json": {}}}})
+def read_everything(session: SessionDep) -> Response:
+    """Every match and the kitchen in one file."""
+    headers = {"Content-Disposition": 'attachment; filename="fern-match-backup.json"'}
+    return Response(written_backup(*everything(session)), media_type="application/json", headers=headers)
+
+
+@router.post("/restore", openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}})
+async def restore_everything(request: Request) -> RestoredOut:
+    """Adds what a backup holds to what is here; all of it or nothing."""
+    found, kitchen = read_backup(await request.body())
+    with request.app.state.database.transaction() as session:
+        added, here = restore(session, found, kitchen)
+    return RestoredOut(added=added, already_here=here)
+
+
+def _kitchen_out(kitchen: Kitchen) -> KitchenOut:
+    reading = read_kitchen(kitchen)
+    return KitchenOut(
+        kitchen=kitchen_file(kitchen),
+        scale_step=TypedOut.model_validate(reading.scale_step),
+    )

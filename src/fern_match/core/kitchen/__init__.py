@@ -1,0 +1,9 @@
+"""The user's kitchen: scale, spoons and cups, units.
+
+Belongs here: what one kitchen is like. Must never happen here: anything about a match.
+Imitate `kitchen.py`.
+"""
+
+from fern_match.core.kitchen.kitchen import Kitchen, KitchenReading, MassUnit, read_kitchen
+
+__all__ = ["Kitchen", "KitchenReading", "MassUnit", "read_kitchen"]

@@ -1,0 +1,122 @@
+"""Duplicate, put away, delete with a way back, back up and restore; and the kitchen that amounts are given for."""
+
+import json
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy import text
+
+from fern_match.store.matches import DELETED_KEPT_DAYS, purge
+
+Ready = Callable[[str], dict[str, Any]]
+
+
+def names(client: TestClient) -> list[str]:
+    """Names on the list."""
+    return [one["name"] for one in client.get("/api/matches").json()]
+
+
+def test_a_copy_is_its_own(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """The same study under another name; changing one leaves the other."""
+    copy = client.post(f"/api/matches/{match_id}/duplicate").json()["id"]
+    assert set(names(client)) == {"Harbour Light", "Harbour Light (copy)"}
+    client.put(f"/api/matches/{copy}/study", json={"revision": 1, "study": {**study, "name": "Changed"}})
+    assert client.get(f"/api/matches/{match_id}/study").json()["study"]["name"] == "Harbour Light"
+
+
+def test_putting_away_and_taking_out(client: TestClient, match_id: str) -> None:
+    """Still there, at the end of the list."""
+    client.post("/api/matches", json={"name": "Older"})
+    client.post(f"/api/matches/{match_id}/archive", json={"archived": True})
+    listed = client.get("/api/matches").json()
+    assert [(one["name"], one["archived"]) for one in listed] == [("Older", False), ("Harbour Light", True)]
+    client.post(f"/api/matches/{match_id}/archive", json={"archived": False})
+    assert not any(one["archived"] for one in client.get("/api/matches").json())
+
+
+def test_a_deleted_match_can_be_brought_back(client: TestClient, match_id: str) -> None:
+    """Whole, with its history."""
+    before = client.get(f"/api/matches/{match_id}/study").json()
+    client.delete(f"/api/matches/{match_id}")
+    assert names(client) == []
+    assert client.post(f"/api/matches/{match_id}/bring-back").status_code == 204
+    assert client.get(f"/api/matches/{match_id}/study").json() == before
+
+
+def test_deleted_matches_go_for_good_after_a_month(client: TestClient, match_id: str) -> None:
+    """And not before."""
+    client.delete(f"/api/matches/{match_id}")
+    database = client.app.state.database  # type: ignore[attr-defined]
+    with database.transaction() as session:
+        assert purge(session) == 0
+        session.execute(text(f"update matches set deleted_at = datetime('now', '-{DELETED_KEPT_DAYS + 1} days')"))
+    with database.transaction() as session:
+        assert purge(session) == 1
+    assert client.post(f"/api/matches/{match_id}/bring-back").status_code == 404
+    assert timedelta(days=DELETED_KEPT_DAYS) > timedelta(days=7)
+
+
+@pytest.mark.parametrize("action", ["duplicate", "bring-back"])
+def test_what_is_not_there_is_404(client: TestClient, action: str) -> None:
+    """In the one shape."""
+    assert client.post(f"/api/matches/nope/{action}").json()["code"] == "NotKnown"
+
+
+def test_a_backup_restores_everything(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """Into an emptied database: the same matches and the kitchen. Into one that has them: nothing twice."""
+    client.post("/api/matches", json={**study, "name": "Second"})
+    client.put("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    backup = client.get("/api/backup")
+    assert "fern-match-backup.json" in backup.headers["content-disposition"]
+    again = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
+    assert again.json() == {"added": 0, "already_here": 2}
+    for one in client.get("/api/matches").json():
+        client.delete(f"/api/matches/{one['id']}")
+    client.put("/api/kitchen", json={})
+    restored = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
+    assert restored.json() == {"added": 2, "already_here": 0}
+    assert client.get("/api/backup").text == backup.text
+
+
+@pytest.mark.parametrize("content", [b"{", b"{}", b'{"format": "fern-match-backup", "version": 1, "matches": [{"version": 1}]}'])
+def test_a_broken_backup_restores_nothing(client: TestClient, match_id: str, content: bytes) -> None:
+    """And says why."""
+    refused = client.post("/api/restore", content=content, headers={"content-type": "application/json"})
+    assert refused.status_code == 422
+    assert refused.json()["message"].endswith("Nothing was restored.")
+    assert len(names(client)) == 1
+
+
+def test_one_bad_match_spoils_the_whole_backup(client: TestClient, match_id: str) -> None:
+    """Nothing is half restored."""
+    raw = json.loads(client.get("/api/backup").text)
+    raw["matches"].append({**raw["matches"][0], "batches": [{"id": "b", "version": "gone"}]})
+    refused = client.post("/api/restore", json=raw)
+    assert refused.status_code == 422
+    assert len(names(client)) == 1
+
+
+def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, match_id: str, ready: Ready) -> None:
+    """Whole grams and US cups where it says so."""
+    ready(match_id)
+    batch = client.post(f"/api/matches/{match_id}/versions", json={"revision": 1}).json()["batches"][0]
+    client.put(f"/api/matches/{match_id}/batches/{batch['id']}", json={"revision": 2, "pieces": "24"})
+    client.put("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    answer = client.get(f"/api/matches/{match_id}/batches").json()
+    amounts = [one for layer in answer["batches"][0]["batch"]["layers"] for one in layer["ingredients"]]
+    assert (answer["mass_unit"], answer["scale_step_g"]) == ("oz", 1.0)
+    heavy = [one for one in amounts if not one["below_scale"]]
+    assert heavy
+    assert all(float(one["weigh_out_g"]).is_integer() for one in heavy)
+    assert any(one["scooped"] and one["scooped"]["words"].endswith(("cup", "tbsp")) for one in amounts)
+    assert all(one["weigh_out_oz"] == pytest.approx(one["weigh_out_g"] / 28.349523125) for one in amounts)
+
+
+def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
+    """What was typed stays."""
+    answer = client.put("/api/kitchen", json={"scale_step": "very fine"}).json()
+    assert answer["kitchen"]["scale_step"] == "very fine"
+    assert "not read as a weight" in answer["scale_step"]["problem"]
