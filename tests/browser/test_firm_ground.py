@@ -160,8 +160,8 @@ def test_the_kitchen_changes_what_the_batch_says(clean_page: Page, demo_server: 
     page.goto(demo_server.url)
     expect(page.get_by_role("link", name="Back up everything")).to_have_attribute("href", "/api/backup")
     type_into(page, "Smallest step of the scale", "1 g")
-    page.get_by_label("Spoons and cups", exact=True).select_option("US")
-    page.get_by_label("Beside grams, show", exact=True).select_option("oz")
+    page.get_by_role("combobox", name="Spoons and cups").select_option("US")
+    page.get_by_role("combobox", name="Beside grams, show").select_option("oz")
     page.get_by_role("link", name="Night Crossing").click()
     page.get_by_role("link", name="Batch").click()
     row = page.get_by_role("row", name="Tahini (sesame paste)").first

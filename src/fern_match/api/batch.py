@@ -47,7 +47,8 @@ class ScoopedOut(_Out):
 
     words: str
     grams: float
-    error_g: float
+    low_g: float
+    high_g: float
 
 
 class BatchIngredientOut(_Out):

@@ -58,7 +58,7 @@ def test_spoons_hold_about_the_amount(grams: float, density: float, measures: Me
     if found is not None:
         unit = found.words.rpartition(" ")[2]
         assert abs(found.grams - grams) <= MILLILITRES[measures][unit] * density / 8 + 1e-6
-        assert 0 < found.error_g < found.grams
+        assert 0 < found.low_g < found.grams < found.high_g
 
 
 @pytest.mark.parametrize("density", [0.0, -1.0, 5.0])

@@ -1,7 +1,7 @@
 import { useMatch } from "../app/match";
 import type { BatchLayer, Scaled, Typed } from "../api/types";
 import { Cell } from "../ui/Cell";
-import { decimalsOfStep, figure } from "../ui/figures";
+import { decimalsOfStep, figure, range } from "../ui/figures";
 
 interface BatchTableProps {
   scaled: Scaled;
@@ -71,8 +71,7 @@ function LayerCard({
                 {one.below_scale && <span className="ml-2 text-sm text-ink-2">needs a finer scale</span>}
               </td>
               <td className="w-40 py-1 text-right text-sm whitespace-nowrap text-ink-2">
-                {one.scooped &&
-                  `${one.scooped.words}: ${figure(one.scooped.grams)} ± ${figure(one.scooped.error_g)} g`}
+                {one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`}
               </td>
               {unit === "oz" && (
                 <td className="w-20 py-1 text-right text-sm text-ink-2">{figure(one.weigh_out_oz, 2)} oz</td>

@@ -36,7 +36,8 @@ class Scooped:
 
     words: str
     grams: float
-    error_g: float  # one spoonful is like another within this
+    low_g: float  # one spoonful is like another within these
+    high_g: float
 
 
 def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | None:
@@ -63,7 +64,8 @@ def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | 
     if count == 0 or volume > 8 * sizes["cup"]:
         return None
     held = float(count) * sizes[name] * density_g_ml
-    return Scooped(f"{_mixed(count)} {name}", held, held * (CUP_ERROR if name == "cup" else SPOON_ERROR))
+    error = CUP_ERROR if name == "cup" else SPOON_ERROR
+    return Scooped(f"{_mixed(count)} {name}", held, held * (1 - error), held * (1 + error))
 
 
 def _mixed(count: Fraction) -> str:

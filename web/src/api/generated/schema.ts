@@ -1203,8 +1203,10 @@ export interface components {
             words: string;
             /** Grams */
             grams: number;
-            /** Error G */
-            error_g: number;
+            /** Low G */
+            low_g: number;
+            /** High G */
+            high_g: number;
         };
         /**
          * ShoppingLineOut
