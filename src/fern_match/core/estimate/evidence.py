@@ -153,12 +153,8 @@ def _row_evidence(row: RowReading, region: Region) -> Evidence:
 
 def _counting(problem: Problem, item: StatementItem) -> Floats:
     """1 for each part that counts towards a statement item."""
-    keys = {leaf.key for leaf in _leaves(item)}
+    keys = {leaf.key for leaf in item.leaves()}
     return np.array([float(part.item in keys) for part in problem.parts])
-
-
-def _leaves(item: StatementItem) -> list[StatementItem]:
-    return [leaf for part in item.items for leaf in _leaves(part)] if item.items else [item]
 
 
 def _is_water(problem: Problem, item: StatementItem) -> bool:

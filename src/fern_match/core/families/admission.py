@@ -5,7 +5,6 @@ from enum import IntEnum
 from functools import cache
 
 from fern_match.core.families.tables import Family, Role, families
-from fern_match.core.food import Pantry
 
 # Names on labels do not tell these apart ("sugar" may be granulated, caster or icing sugar).
 _ALIKE_ON_LABELS = (
@@ -141,16 +140,3 @@ def _roles_served() -> Mapping[str, frozenset[str]]:
             for ingredient_id in role.admits:
                 served.setdefault(ingredient_id, set()).add(role.name)
     return {key: frozenset(names) for key, names in served.items()}
-
-
-def roles_served(ingredient_id: str, pantry: Pantry) -> frozenset[str]:
-    """Every role an ingredient serves in any family.
-
-    Args:
-        ingredient_id: In the pantry.
-        pantry: Checked, so that a mistyped id is not taken for an unused one.
-
-    Raises:
-        NotKnown: the pantry does not hold it.
-    """
-    return _roles_served().get(pantry[ingredient_id].id, frozenset())

@@ -80,6 +80,10 @@ class StatementItem:
         """Whether brackets open what it is made of."""
         return bool(self.items)
 
+    def leaves(self) -> tuple["StatementItem", ...]:
+        """Every name below that is not opened further; itself when it is one."""
+        return tuple(leaf for part in self.items for leaf in part.leaves()) if self.items else (self,)
+
 
 @dataclass(frozen=True, slots=True)
 class Statement:
@@ -90,7 +94,7 @@ class Statement:
 
     def leaves(self) -> tuple[StatementItem, ...]:
         """Every name that is not opened further, from first to last."""
-        return tuple(leaf for item in self.items for leaf in _leaves(item))
+        return tuple(leaf for item in self.items for leaf in item.leaves())
 
 
 def read_statement(text: str) -> Statement:
@@ -116,10 +120,6 @@ def read_statement(text: str) -> Statement:
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
     return Statement(tuple(_keyed(items, "", set())), tuple(problems))
-
-
-def _leaves(item: StatementItem) -> tuple[StatementItem, ...]:
-    return tuple(leaf for part in item.items for leaf in _leaves(part)) if item.items else (item,)
 
 
 def _bracket_problem(body: str) -> str | None:

@@ -133,7 +133,7 @@ def _assigned_compounds(
             continue
         if _CHOCOLATE_WORDS.search(item.name):
             continue
-        inside = [ingredient_of[leaf.key] for leaf in _leaves(item) if leaf.key in ingredient_of]
+        inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
         for layer, family in layers:
             score = _bracket_score(item.name, inside, layer, family)
             if score > 0:
@@ -212,12 +212,8 @@ def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Ma
     names = []
     for item in statement.items:
         compound = item.key if item.key in compounds else None
-        names += [_Named(leaf.key, ingredient_of[leaf.key], compound) for leaf in _leaves(item) if leaf.key in ingredient_of]
+        names += [_Named(leaf.key, ingredient_of[leaf.key], compound) for leaf in item.leaves() if leaf.key in ingredient_of]
     return names
-
-
-def _leaves(item: StatementItem) -> list[StatementItem]:
-    return [leaf for part in item.items for leaf in _leaves(part)] if item.items else [item]
 
 
 def _opened_chocolates(
