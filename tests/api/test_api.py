@@ -32,7 +32,7 @@ def test_the_study_is_read(client: TestClient, match_id: str) -> None:
     answer = client.get(f"/api/matches/{match_id}/study").json()
     assert answer["revision"] == 1
     assert answer["study"]["label"]["net_weight"] == "42"
-    assert answer["reading"]["net_weight"] == {"typed": "42", "value": 42.0, "unit": "g", "problem": None}
+    assert answer["reading"]["net_weight"] == {"typed": "42", "value": 42.0, "unit": "g", "problem": None, "read_as": None}
     fat = next(row for row in answer["reading"]["rows"] if row["row"] == "fat")
     assert (fat["low"], fat["high"]) == (23.5, 24.5)
     assert [step["step"] for step in answer["path"]] == ["study", "estimate", "batch"]

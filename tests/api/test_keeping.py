@@ -120,3 +120,27 @@ def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
     answer = client.put("/api/kitchen", json={"scale_step": "very fine"}).json()
     assert answer["kitchen"]["scale_step"] == "very fine"
     assert "not read as a weight" in answer["scale_step"]["problem"]
+
+
+def test_the_kitchen_tells_what_is_known_of_boiling(client: TestClient) -> None:
+    """Height and reading together give the thermometer's own error; figures come in the kitchen's unit."""
+    body = {"altitude": "5249 ft", "boiling_reading": "201 F", "temperature_unit": "F", "length_unit": "in", "measures": "US"}
+    told = client.put("/api/kitchen", json=body).json()
+    assert told["water_boils"] == "202 °F"
+    assert told["thermometer_offset_c"] == pytest.approx(-0.76, abs=0.02)
+    assert told["thermometer_problem"] is None
+    assert told["altitude"]["read_as"] == "5249 ft"
+    assert client.get("/api/kitchen").json() == told
+
+
+def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: str, study: dict[str, Any], ready: Ready) -> None:
+    """What was read in ounces, the slice in inches and in the measured size."""
+    size = {"length": "4 in", "width": "25", "height": "20"}
+    client.put(f"/api/matches/{match_id}/study", json={"revision": 1, "study": {**study, "size": size}})
+    client.put("/api/kitchen", json={"mass_unit": "oz", "length_unit": "in"})
+    reading = client.get(f"/api/matches/{match_id}/study").json()["reading"]
+    assert reading["net_weight"]["read_as"] == "1.48 oz"
+    assert (reading["size"]["length"]["read_as"], reading["size"]["width"]["read_as"]) == ("4 in", "0.984 in")
+    face = ready(match_id)["slice"]
+    assert (face["length"], face["width"], face["size_assumed"]) == ("4.00 in", "0.98 in", False)
+    assert face["bands"][0]["thickness"].endswith(" in")

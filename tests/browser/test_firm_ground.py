@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
+from tests.api.test_batch import FILE
 from tests.browser.served import Server
 from tests.browser.test_journey import new_match, type_into
 
@@ -154,16 +155,101 @@ def test_the_list_keeps_copies_and_gives_back_what_was_deleted(
     expect(page.get_by_role("link", name="Night Crossing (copy)")).to_be_visible()
 
 
-def test_the_kitchen_changes_what_the_batch_says(clean_page: Page, demo_server: Server) -> None:
-    """A coarse scale, US cups and ounces; a backup can be had."""
+def test_the_kitchen_changes_what_the_batch_says(
+    clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]
+) -> None:
+    """A coarse scale, US cups, ounces and Fahrenheit; height and boiling water correct a boil."""
     page = clean_page
-    page.goto(demo_server.url)
-    expect(page.get_by_role("link", name="Back up everything")).to_have_attribute("href", "/api/backup")
+    made = page.request.post(f"{demo_server.url}/api/matches/import", data=FILE)
+    address = f"{demo_server.url}/m/{made.json()['id']}/batch"
+    page.goto(address)
+    expect(page.get_by_text("Boil to 118 °C on your thermometer")).to_be_visible()
+    page.get_by_role("link", name="Correct for yours").click()
+    expect(page.get_by_role("heading", name="Your kitchen")).to_be_visible()
     type_into(page, "Smallest step of the scale", "1 g")
     page.get_by_role("combobox", name="Spoons and cups").select_option("US")
-    page.get_by_role("combobox", name="Beside grams, show").select_option("oz")
-    page.get_by_role("link", name="Night Crossing").click()
-    page.get_by_role("link", name="Batch").click()
-    row = page.get_by_role("row", name="Tahini (sesame paste)").first
+    page.get_by_role("combobox", name="Weights").select_option("oz")
+    page.get_by_role("combobox", name="Heat").select_option("F")
+    type_into(page, "Height above the sea", "5,249 ft")
+    type_into(page, "Your thermometer in boiling water", "201")
+    expect(page.get_by_text("201 °C was read; what makes sense here is 75 to 110 °C")).to_be_visible()
+    type_into(page, "Your thermometer in boiling water", "201 F")
+    expect(page.get_by_text("your thermometer reads 0.8 °C low")).to_be_visible()
+    accessible(page)
+    page.goto(address)
+    expect(
+        page.get_by_text("Boil to 233 °F on your thermometer, 226 °F to 239 °F by its family; 244 °F at sea level")
+    ).to_be_visible()
+    row = page.get_by_role("row", name="White sugar").first
     expect(row).to_contain_text("cup")
     expect(row).to_contain_text("oz")
+
+
+def test_the_kitchen_and_a_backup_can_be_had_outside_a_match(clean_page: Page, server: Server) -> None:
+    """From the list of matches."""
+    page = clean_page
+    page.goto(server.url)
+    expect(page.get_by_role("link", name="Back up everything")).to_have_attribute("href", "/api/backup")
+    page.get_by_role("link", name="Kitchen").click()
+    type_into(page, "Height above the sea", "1600 m")
+    expect(page.get_by_text("Water boils at 94.5 °C there.")).to_be_visible()
+    page.get_by_role("link", name="Fern Match").click()
+    expect(page.get_by_role("heading", name="Matches")).to_be_visible()
+
+
+def test_what_is_in_the_house_says_what_to_buy(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
+    """In spoons and cups; what cannot be read says so and stays; the other window's figure is asked about."""
+    page = clean_page
+    made = page.request.post(f"{demo_server.url}/api/matches/import", data=FILE)
+    page.goto(f"{demo_server.url}/m/{made.json()['id']}/batch")
+    type_into(page, "White granulated sugar, in the house", "1/2 cup")
+    expect(page.get_by_text("White granulated sugar at 0.85 g/mL, metric cup of 250 mL")).to_be_visible()
+    expect(page.get_by_text("The house is enough for 17 of 24 pieces; white granulated sugar runs out first.")).to_be_visible()
+    type_into(page, "Heavy cream (36 % fat), in the house", "2 heaped spoons")
+    expect(page.get_by_text("How much “heaped” holds differs from hand to hand")).to_be_visible()
+    expect(page.get_by_label("Heavy cream (36 % fat), in the house")).to_have_value("2 heaped spoons")
+    accessible(page)
+    other = page.context.new_page()
+    other.goto(page.url)
+    type_into(other, "White granulated sugar, in the house", "2 cups")
+    expect(other.get_by_text("metric cup of 250 mL")).to_be_visible()
+    type_into(page, "White granulated sugar, in the house", "3 cups")
+    expect(page.get_by_text("White granulated sugar, in the house").first).to_be_visible()
+    page.get_by_role("button", name="Keep what I typed").click()
+    expect(page.get_by_role("button", name="Undo: White granulated sugar, in the house: 3 cups, was 2 cups")).to_be_enabled()
+
+
+def test_tables_are_walked_and_edited_by_keyboard(clean_page: Page, demo_server: Server) -> None:
+    """Arrows in two directions, F2 to edit, Enter to keep and go down, Escape to leave it."""
+    page = clean_page
+    open_demo(page, demo_server)
+    page.get_by_role("tab", name="Weighings").click()
+    first, second = (page.get_by_label(f"Whole piece, reading {at}", exact=True) for at in (1, 2))
+    first.focus()
+    page.keyboard.press("ArrowRight")
+    expect(second).to_be_focused()
+    before = second.input_value()
+    page.keyboard.press("F2")
+    page.keyboard.type("0")
+    page.keyboard.press("Enter")
+    expect(second).to_have_value(f"{before}0")
+    expect(second).not_to_be_focused()
+    page.keyboard.press("ArrowUp")
+    expect(second).to_be_focused()
+    page.keyboard.type("99")
+    page.keyboard.press("Escape")
+    expect(second).to_have_value(f"{before}0")
+
+
+def test_a_measured_piece_is_drawn_in_its_size(clean_page: Page, demo_server: Server) -> None:
+    """In inches or millimetres; a slip of the unit is flagged."""
+    page = clean_page
+    open_demo(page, demo_server)
+    page.get_by_role("tab", name="Weighings").click()
+    expect(page.get_by_text("to scale, size assumed")).to_be_visible()
+    for side, typed in (("long", "4 in"), ("wide", "25"), ("high", "17 mm")):
+        type_into(page, side, typed)
+    expect(page.get_by_text("25.0 mm wide, 101.6 mm long")).to_be_visible()
+    expect(page.get_by_text("to scale", exact=True)).to_be_visible()
+    type_into(page, "long", "10")
+    expect(page.get_by_text("denser than sugar and dates")).to_be_visible()

@@ -20,14 +20,14 @@ MAY_IMPORT = {
 INSIDE_CORE = {
     "food": {"food", "data", "errors"},
     "families": {"families", "food", "data", "errors"},
-    "label": {"label", "food", "errors"},
-    "measures": {"measures", "errors"},
+    "label": {"label", "food", "measures", "errors"},
+    "measures": {"measures", "food", "errors"},
     "physics": {"physics", "food", "data", "errors"},
     "study": {"study", "food", "families", "label", "measures", "errors"},
     "estimate": {"estimate", "study", "food", "families", "label", "physics", "errors"},
     "formulate": {"formulate", "estimate", "errors"},
-    "batch": {"batch", "formulate", "food", "families", "measures", "errors"},
-    "kitchen": {"kitchen", "measures", "errors"},
+    "batch": {"batch", "formulate", "food", "families", "measures", "physics", "errors"},
+    "kitchen": {"kitchen", "measures", "physics", "errors"},
     "history": {"history", "match", "study", "food", "families", "label", "errors"},
 }
 FRAMEWORKS = {"fastapi", "pydantic", "sqlalchemy", "alembic", "starlette", "uvicorn", "typer", "httpx2", "os", "time", "datetime"}

@@ -9,14 +9,15 @@ from sqlalchemy.orm import Session
 
 from fern_match.api.deps import DatabaseDep, PantryDep, RunnerDep, SessionDep
 from fern_match.api.errors import Problem
-from fern_match.api.study import TypedOut
-from fern_match.core.batch import cautions
-from fern_match.core.errors import CoreError
+from fern_match.api.typed import TypedOut, typed_out
+from fern_match.core.batch import Batch, cautions
+from fern_match.core.errors import CoreError, NotKnown
 from fern_match.core.estimate import Estimate
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import faithful_version
-from fern_match.core.kitchen import MassUnit, read_kitchen
+from fern_match.core.kitchen import read_kitchen
 from fern_match.core.match import BatchPlan, BatchReading, Match, read_batch
+from fern_match.core.measures.shown import MassUnit, ShownIn, shown_temperature
 from fern_match.exchange.match_file import Cell, Key
 from fern_match.store import StoredMatch, history, matches
 from fern_match.store.kitchen import load_kitchen
@@ -65,6 +66,16 @@ class BatchIngredientOut(_Out):
     scooped: ScoopedOut | None
 
 
+class CookEndOut(BaseModel):
+    """Where the boil ends, in the kitchen's unit: at sea level, and as this thermometer shows it here."""
+
+    sea_level: str
+    low: str
+    aim: str
+    high: str
+    corrected: bool
+
+
 class BatchLayerOut(_Out):
     """A layer of the batch."""
 
@@ -109,6 +120,22 @@ class ScaledOut(_Out):
     allergens: list[str]
 
 
+class StockLineOut(_Out):
+    """One ingredient that was looked for in the house."""
+
+    have_g: float
+    missing_g: float
+    pieces: int
+
+
+class StockOut(_Out):
+    """What the house holds against what the batch takes."""
+
+    lines: dict[str, StockLineOut]
+    pieces: int | None
+    scarce: str | None
+
+
 class BatchOut(BaseModel):
     """A batch plan as typed and as read."""
 
@@ -116,7 +143,10 @@ class BatchOut(BaseModel):
     version_id: str
     pieces: TypedOut
     left_on_tools: dict[str, TypedOut]
+    in_house: dict[str, TypedOut]
     batch: ScaledOut | None
+    cook_ends: dict[str, CookEndOut]  # by layer, of boiled layers
+    stock: StockOut | None
     cautions: list[CautionOut]
 
 
@@ -143,6 +173,8 @@ class BatchIn(RevisionIn):
 
     pieces: Cell
     left_on_tools: dict[Key, Cell] = Field(default_factory=dict, max_length=40)
+    in_house: dict[Key, Cell] = Field(default_factory=dict, max_length=200)
+    prefer_mine: bool = False
 
 
 @router.get("/batches")
@@ -169,13 +201,18 @@ def write_batch(match_id: str, batch_id: str, body: BatchIn, session: SessionDep
     """Keeps a changed batch plan."""
 
     def change(match: Match) -> Match:
+        if batch_id not in {plan.id for plan in match.batches}:
+            raise NotKnown("batch", batch_id)
         plans = tuple(
-            replace(plan, pieces=body.pieces, left_on_tools=dict(body.left_on_tools)) if plan.id == batch_id else plan
+            replace(plan, pieces=body.pieces, left_on_tools=dict(body.left_on_tools), in_house=dict(body.in_house))
+            if plan.id == batch_id
+            else plan
             for plan in match.batches
         )
         return replace(match, batches=plans)
 
-    return _batches_out(session, history.save_change(session, match_id, body.revision, change, pantry), pantry)
+    saved = history.save_change(session, match_id, body.revision, change, pantry, prefer_mine=body.prefer_mine)
+    return _batches_out(session, saved, pantry)
 
 
 def with_faithful_version(match: Match, found: Estimate) -> Match:
@@ -201,16 +238,41 @@ def _batches_out(session: Session, stored: StoredMatch, pantry: Pantry) -> Batch
         mass_unit=kitchen.kitchen.mass_unit,
         scale_step_g=kitchen.scale_step_g,
         versions=[VersionOut.model_validate(version) for version in stored.match.versions],
-        batches=[_batch_out(read_batch(stored.match, plan, pantry, kitchen), pantry) for plan in stored.match.batches],
+        batches=[
+            _batch_out(
+                read_batch(stored.match, plan, pantry, kitchen), pantry, kitchen.kitchen.shown_in, kitchen.corrects_boiling
+            )
+            for plan in stored.match.batches
+        ],
     )
 
 
-def _batch_out(reading: BatchReading, pantry: Pantry) -> BatchOut:
+def _batch_out(reading: BatchReading, pantry: Pantry, shown_in: ShownIn, corrected: bool) -> BatchOut:
     return BatchOut(
         id=reading.plan.id,
         version_id=reading.plan.version_id,
-        pieces=TypedOut.model_validate(reading.pieces),
-        left_on_tools={key: TypedOut.model_validate(typed) for key, typed in reading.left_on_tools.items()},
+        pieces=typed_out(reading.pieces, shown_in),
+        left_on_tools={key: typed_out(typed, shown_in) for key, typed in reading.left_on_tools.items()},
+        in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=ScaledOut.model_validate(reading.batch) if reading.batch is not None else None,
+        cook_ends=_cook_ends(reading.batch, shown_in, corrected) if reading.batch is not None else {},
+        stock=StockOut.model_validate(reading.stock) if reading.stock is not None else None,
         cautions=[CautionOut.model_validate(one) for one in cautions(reading.batch, pantry)] if reading.batch is not None else [],
     )
+
+
+def _cook_ends(batch: Batch, shown_in: ShownIn, corrected: bool) -> dict[str, CookEndOut]:
+    def shown(temp_c: float) -> str:
+        return shown_temperature(temp_c, shown_in.temperature)
+
+    return {
+        layer.layer_id: CookEndOut(
+            sea_level=shown(layer.cook_end.sea_level_c),
+            low=shown(layer.cook_end.low_c),
+            aim=shown(layer.cook_end.aim_c),
+            high=shown(layer.cook_end.high_c),
+            corrected=corrected,
+        )
+        for layer in batch.layers
+        if layer.cook_end is not None
+    }

@@ -1,5 +1,6 @@
 """Estimate: the answer of the core for the newest study, or how far it is."""
 
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
@@ -13,7 +14,10 @@ from fern_match.core.estimate.tension import PULLS_FROM
 from fern_match.core.estimate.terms import Kind
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId
+from fern_match.core.measures.shown import ShownIn, shown_length
+from fern_match.core.study.reading import StudyReading
 from fern_match.store import StoredMatch, matches
+from fern_match.store.kitchen import load_kitchen
 
 router = APIRouter(prefix="/api/matches/{match_id}/estimate", tags=["estimate"])
 _MOST_WAIT_S = 2.0
@@ -98,6 +102,7 @@ class BandOut(_Out):
     thickness_mm: float
     thickness_low_mm: float
     thickness_high_mm: float
+    thickness: str  # in the kitchen's unit
 
 
 class CutFaceOut(_Out):
@@ -107,6 +112,8 @@ class CutFaceOut(_Out):
     height_mm: float
     length_mm: float
     size_assumed: bool
+    width: str  # in the kitchen's unit
+    length: str
     bands: list[BandOut]
 
 
@@ -155,6 +162,7 @@ def read_estimate(
     """The estimate of the newest revision, or its progress; ask again while it is computing."""
     with database.transaction() as session:
         stored = matches.load(session, match_id)
+        shown_in = load_kitchen(session).shown_in
     outcome = runner.outcome(match_id, stored.match.study, wait_s)
     match outcome:
         case Computing(done):
@@ -164,16 +172,31 @@ def read_estimate(
         case Failed(sentence):
             return NotYetOut(revision=stored.revision, sentences=[sentence])
         case Estimate():
-            return ready_out(stored, outcome, pantry)
+            return ready_out(stored, outcome, pantry, shown_in)
 
 
-def ready_out(stored: StoredMatch, found: Estimate, pantry: Pantry) -> ReadyOut:
+def _slice(stored: StoredMatch, found: Estimate, pantry: Pantry, shown_in: ShownIn) -> CutFaceOut:
+    study = StudyReading(stored.match.study, pantry)
+    face = slice_of(found, study.study.layers, pantry, study.size.box_mm)
+    return CutFaceOut(
+        width_mm=face.width_mm,
+        height_mm=face.height_mm,
+        length_mm=face.length_mm,
+        size_assumed=face.size_assumed,
+        width=shown_length(face.width_mm, shown_in.length),
+        length=shown_length(face.length_mm, shown_in.length),
+        bands=[BandOut(**asdict(band), thickness=shown_length(band.thickness_mm, shown_in.length)) for band in face.bands],
+    )
+
+
+def ready_out(stored: StoredMatch, found: Estimate, pantry: Pantry, shown_in: ShownIn) -> ReadyOut:
     """An estimate in the shape of the API.
 
     Args:
         stored: The match it belongs to.
         found: The core's answer.
         pantry: For the slice's densities.
+        shown_in: The kitchen's units.
     """
     tension = {piece.id: piece.tension for piece in found.evidence}
     return ReadyOut(
@@ -202,6 +225,6 @@ def ready_out(stored: StoredMatch, found: Estimate, pantry: Pantry) -> ReadyOut:
             for piece in found.evidence
         ],
         assumed=list(found.assumed),
-        slice=CutFaceOut.model_validate(slice_of(found, stored.match.study.layers, pantry)),
+        slice=_slice(stored, found, pantry, shown_in),
         to_settle=sum(1 for piece in found.evidence if piece.tension is not None and piece.tension >= PULLS_FROM),
     )

@@ -4,8 +4,9 @@ from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel
 
 from fern_match.api.deps import SessionDep
-from fern_match.api.study import TypedOut
+from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.kitchen import Kitchen, read_kitchen
+from fern_match.core.measures.shown import shown_temperature
 from fern_match.exchange.backup import KitchenFile, kitchen_file, read_backup, written_backup
 from fern_match.store.backup import everything, restore
 from fern_match.store.kitchen import load_kitchen, save_kitchen
@@ -18,6 +19,12 @@ class KitchenOut(BaseModel):
 
     kitchen: KitchenFile
     scale_step: TypedOut
+    altitude: TypedOut
+    boiling_reading: TypedOut
+    water_boils: str  # by the altitude, in the kitchen's unit
+    boils_at_reading: str  # what the thermometer shows in boiling water, measured or expected
+    thermometer_offset_c: float | None
+    thermometer_problem: str | None
 
 
 class RestoredOut(BaseModel):
@@ -60,5 +67,11 @@ def _kitchen_out(kitchen: Kitchen) -> KitchenOut:
     reading = read_kitchen(kitchen)
     return KitchenOut(
         kitchen=kitchen_file(kitchen),
-        scale_step=TypedOut.model_validate(reading.scale_step),
+        scale_step=typed_out(reading.scale_step, kitchen.shown_in),
+        altitude=typed_out(reading.altitude, kitchen.shown_in),
+        boiling_reading=typed_out(reading.boiling_reading, kitchen.shown_in),
+        water_boils=shown_temperature(reading.water_boils_c, kitchen.temperature_unit),
+        boils_at_reading=shown_temperature(reading.boils_at_reading_c, kitchen.temperature_unit),
+        thermometer_offset_c=reading.thermometer_offset_c,
+        thermometer_problem=reading.thermometer_problem,
     )

@@ -7,30 +7,25 @@ from pydantic import BaseModel, ConfigDict
 from sqlalchemy.orm import Session
 
 from fern_match.api.deps import PantryDep, SessionDep
+from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
+from fern_match.core.measures.shown import ShownIn
+from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading, WeighingReading
 from fern_match.core.study.record import Whereabouts
 from fern_match.core.study.whereabouts import Source
 from fern_match.core.study.words import StepWords, step_words
 from fern_match.exchange import StudyFile
 from fern_match.store import StoredMatch, history, matches
+from fern_match.store.kitchen import load_kitchen
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
 
 
 class _Out(BaseModel):
     model_config = ConfigDict(from_attributes=True)
-
-
-class TypedOut(_Out):
-    """A field: as typed, what was read, the problem if any."""
-
-    typed: str
-    value: float | None
-    unit: str
-    problem: str | None
 
 
 class PanelRowOut(BaseModel):
@@ -92,6 +87,14 @@ class WeighingOut(BaseModel):
     sd_g: float | None
 
 
+class SizeOut(BaseModel):
+    """Outside dimensions of a piece."""
+
+    length: TypedOut
+    width: TypedOut
+    height: TypedOut
+
+
 class FlagOut(_Out):
     """Something worth a look."""
 
@@ -119,6 +122,7 @@ class StudyReadingOut(BaseModel):
     placings: list[PlacingOut]
     layers: list[LayerReadingOut]
     weighings: list[WeighingOut]
+    size: SizeOut
     flags: list[FlagOut]
 
 
@@ -180,24 +184,25 @@ def study_out(session: Session, stored: StoredMatch, pantry: Pantry) -> StudyOut
         id=stored.id,
         revision=stored.revision,
         study=StudyFile.of(stored.match.study),
-        reading=_reading_out(reading),
+        reading=_reading_out(reading, load_kitchen(session).shown_in),
         path=[StepWordsOut.model_validate(step) for step in words],
         reach=ReachOut.model_validate(history.reach(session, stored)),
     )
 
 
-def _reading_out(reading: StudyReading) -> StudyReadingOut:
+def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
     return StudyReadingOut(
-        net_weight=TypedOut.model_validate(reading.net_weight),
-        pieces_per_pack=TypedOut.model_validate(reading.pieces_per_pack),
-        serving=TypedOut.model_validate(reading.serving),
+        net_weight=typed_out(reading.net_weight, shown_in),
+        pieces_per_pack=typed_out(reading.pieces_per_pack, shown_in),
+        serving=typed_out(reading.serving, shown_in),
         basis_g=reading.basis_g,
         rows=_rows_out(reading),
         statement=[entry for item in reading.statement.items for entry in _items_out(reading, item, 0)],
         placings=[PlacingOut.model_validate(placing) for placing in reading.placing.placings],
         layers=_layers_out(reading),
-        weighings=[_weighing_out(weighing) for weighing in reading.weighings],
-        flags=[FlagOut(where=flag.where, keys=list(flag.keys), sentence=flag.sentence) for flag in reading.flags],
+        weighings=[_weighing_out(weighing, shown_in) for weighing in reading.weighings],
+        size=SizeOut(**{side: typed_out(getattr(reading.size, side), shown_in) for side in ("length", "width", "height")}),
+        flags=[FlagOut(where=flag.where, keys=list(flag.keys), sentence=flag.sentence) for flag in flags_of(reading)],
     )
 
 
@@ -258,10 +263,10 @@ def _layers_out(reading: StudyReading) -> list[LayerReadingOut]:
     return layers
 
 
-def _weighing_out(weighing: WeighingReading) -> WeighingOut:
+def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
     return WeighingOut(
         subject=weighing.subject,
-        readings=[TypedOut.model_validate(reading) for reading in weighing.readings],
+        readings=[typed_out(reading, shown_in) for reading in weighing.readings],
         mean_g=weighing.mean_g,
         sd_g=weighing.sd_g,
     )

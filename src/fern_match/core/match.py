@@ -3,14 +3,13 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from fern_match.core.batch import Batch, scaled
+from fern_match.core.batch import Batch, Stock, scaled, stock
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, MOST_PIECES
 from fern_match.core.errors import NotKnown
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version
 from fern_match.core.kitchen import Kitchen, KitchenReading, read_kitchen
-from fern_match.core.measures import Typed, read_count
-from fern_match.core.measures.amounts import read_percent
+from fern_match.core.measures import Typed, read_count, read_ingredient, read_percent
 from fern_match.core.study.record import Study
 
 
@@ -22,6 +21,7 @@ class BatchPlan:
     version_id: str
     pieces: str
     left_on_tools: Mapping[str, str] = field(default_factory=dict)  # layer id -> per cent as typed
+    in_house: Mapping[str, str] = field(default_factory=dict)  # ingredient id -> amount as typed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,7 +54,9 @@ class BatchReading:
     plan: BatchPlan
     pieces: Typed
     left_on_tools: Mapping[str, Typed]
+    in_house: Mapping[str, Typed]
     batch: Batch | None
+    stock: Stock | None
 
 
 def read_batch(match: Match, plan: BatchPlan, pantry: Pantry, kitchen: KitchenReading | None = None) -> BatchReading:
@@ -64,18 +66,33 @@ def read_batch(match: Match, plan: BatchPlan, pantry: Pantry, kitchen: KitchenRe
         match: Whose version the plan scales.
         plan: As typed.
         pantry: For allergens and densities.
-        kitchen: Its scale and spoons; None for usual ones.
+        kitchen: Its scale, spoons, height and thermometer; None for usual ones.
 
     Raises:
         NotKnown: the plan's version is not one of the match's.
     """
     version = match.version(plan.version_id)
-    pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces")
-    losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS) for key, typed in plan.left_on_tools.items()}
+    comma = match.study.region.comma
+    pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces", comma=comma)
+    losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS, comma=comma) for key, typed in plan.left_on_tools.items()}
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
     own = kitchen or read_kitchen(Kitchen())
+    measures = own.kitchen.measures
+    in_house = {
+        key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
+        for key, typed in plan.in_house.items()
+        if key in pantry
+    }
     batch = None
     if pieces.value is not None:
-        step, measures = own.scale_step_g, own.kitchen.measures
-        batch = scaled(version, int(pieces.value), shares, pantry, scale_step_g=step, measures=measures)
-    return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, batch=batch)
+        batch = scaled(
+            version,
+            int(pieces.value),
+            shares,
+            pantry,
+            scale_step_g=own.scale_step_g,
+            measures=measures,
+            boiling_reading_c=own.boils_at_reading_c,
+        )
+    found = stock(batch, in_house) if batch is not None else None
+    return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found)

@@ -5,9 +5,10 @@ from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from fern_match.core.kitchen import Kitchen, MassUnit
+from fern_match.core.kitchen import Kitchen
 from fern_match.core.match import Match
-from fern_match.core.measures.volumes import Measures
+from fern_match.core.measures import Measures
+from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit
 from fern_match.exchange.match_file import BadMatchFile, Cell, MatchFile, check_links
 
 BACKUP_FORMAT: Final = "fern-match-backup"
@@ -22,6 +23,10 @@ class KitchenFile(BaseModel):
     scale_step: Cell = "0.1 g"
     measures: Measures = Measures.METRIC
     mass_unit: MassUnit = MassUnit.GRAMS
+    temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
+    length_unit: LengthUnit = LengthUnit.MILLIMETRES
+    altitude: Cell = ""
+    boiling_reading: Cell = Field("", description="What the thermometer reads in boiling water, as typed.")
 
     def to_core(self) -> Kitchen:
         """The kitchen as the core has it."""

@@ -9,7 +9,7 @@ from fern_match.core.errors import CoreError
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import BatchPlan, Match
-from fern_match.core.study.record import LabelText, Layer, Place, Study, Whereabouts
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
 
 FORMAT: Final = "fern-match"
 VERSION: Final = 1
@@ -72,6 +72,14 @@ class CorrectionFile(_Shape):
     ingredient: Key = Field(description="An ingredient id of the pantry, or 'none' to leave the name out.")
 
 
+class PieceSizeFile(_Shape):
+    """Outside dimensions of a piece, as typed."""
+
+    length: Cell = ""
+    width: Cell = ""
+    height: Cell = ""
+
+
 class StudyFile(_Shape):
     """All that was written down about the original."""
 
@@ -84,6 +92,7 @@ class StudyFile(_Shape):
     layers: list[LayerFile] = Field(default_factory=list, max_length=20)
     placements: list[PlacementFile] = Field(default_factory=list, max_length=2000)
     weighings: list[WeighingFile] = Field(default_factory=list, max_length=40)
+    size: PieceSizeFile = Field(default_factory=PieceSizeFile)
     doubted: list[Key] = Field(default_factory=list, max_length=400, description="Ids of evidence that is switched off.")
 
     def to_core(self) -> Study:
@@ -98,6 +107,7 @@ class StudyFile(_Shape):
             layers=tuple(Layer(**dict(layer)) for layer in self.layers),
             placements={(entry.item, entry.layer): entry.where for entry in self.placements},
             weighings={entry.subject: tuple(entry.readings) for entry in self.weighings if entry.readings},
+            size=PieceSize(**dict(self.size)),
             doubted=frozenset(self.doubted),
         )
 
@@ -126,6 +136,7 @@ class StudyFile(_Shape):
                 PlacementFile(item=item, layer=layer, where=where) for (item, layer), where in sorted(study.placements.items())
             ],
             weighings=[WeighingFile(subject=subject, readings=list(texts)) for subject, texts in sorted(study.weighings.items())],
+            size=PieceSizeFile(length=study.size.length, width=study.size.width, height=study.size.height),
             doubted=sorted(study.doubted),
         )
 
@@ -211,6 +222,28 @@ class BatchFile(_Shape):
     version: Key
     pieces: Cell = ""
     left_on_tools: dict[Key, Cell] = Field(default_factory=dict, description="Layer id -> per cent as typed.")
+    in_house: dict[Key, Cell] = Field(default_factory=dict, description="Ingredient id -> amount in the house as typed.")
+
+    def to_core(self) -> BatchPlan:
+        """The plan as the core has it."""
+        return BatchPlan(
+            id=self.id,
+            version_id=self.version,
+            pieces=self.pieces,
+            left_on_tools=dict(self.left_on_tools),
+            in_house=dict(self.in_house),
+        )
+
+    @classmethod
+    def of(cls, plan: BatchPlan) -> Self:
+        """The file's shape of a plan."""
+        return cls(
+            id=plan.id,
+            version=plan.version_id,
+            pieces=plan.pieces,
+            left_on_tools=dict(plan.left_on_tools),
+            in_house=dict(plan.in_house),
+        )
 
 
 class MatchFile(_Shape):
@@ -227,10 +260,7 @@ class MatchFile(_Shape):
         return Match(
             study=self.study.to_core(),
             versions=tuple(version.to_core() for version in self.versions),
-            batches=tuple(
-                BatchPlan(id=one.id, version_id=one.version, pieces=one.pieces, left_on_tools=dict(one.left_on_tools))
-                for one in self.batches
-            ),
+            batches=tuple(one.to_core() for one in self.batches),
         )
 
     @classmethod
@@ -239,10 +269,7 @@ class MatchFile(_Shape):
         return cls(
             study=StudyFile.of(match.study),
             versions=[VersionFile.of(version) for version in match.versions],
-            batches=[
-                BatchFile(id=plan.id, version=plan.version_id, pieces=plan.pieces, left_on_tools=dict(plan.left_on_tools))
-                for plan in match.batches
-            ],
+            batches=[BatchFile.of(plan) for plan in match.batches],
         )
 
 

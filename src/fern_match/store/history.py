@@ -78,7 +78,7 @@ def save_change(
     newest = load(session, match_id)
     after = change(newest.match if made_on == newest.revision else _snapshot(session, newest, made_on))
     if made_on != newest.revision:
-        outcome = merged(_snapshot(session, newest, made_on), after, newest.match, prefer_mine=prefer_mine)
+        outcome = merged(_snapshot(session, newest, made_on), after, newest.match, prefer_mine=prefer_mine, pantry=pantry)
         if isinstance(outcome, Clashes):
             raise FieldsClash(outcome)
         after = outcome

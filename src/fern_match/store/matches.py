@@ -114,6 +114,7 @@ def load(session: Session, match_id: str) -> StoredMatch:
             *(selectinload(relation) for relation in relations),
             selectinload(MatchRow.versions).selectinload(VersionRow.layers).selectinload(VersionLayerRow.ingredients),
             selectinload(MatchRow.batches).selectinload(BatchRow.losses),
+            selectinload(MatchRow.batches).selectinload(BatchRow.in_house),
         )
     )
     if row is None:

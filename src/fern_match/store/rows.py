@@ -3,12 +3,13 @@
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import BatchPlan, Match
-from fern_match.core.study.record import LabelText, Layer, Place, Study, Whereabouts
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
 from fern_match.store.tables import (
     BatchLossRow,
     BatchRow,
     CorrectionRow,
     DoubtRow,
+    InHouseRow,
     LabelRowRow,
     LayerRow,
     MatchRow,
@@ -35,6 +36,7 @@ def match_of(row: MatchRow) -> Match:
                 version_id=batch.version_id,
                 pieces=batch.pieces,
                 left_on_tools={loss.layer_id: loss.typed for loss in batch.losses},
+                in_house={found.ingredient_id: found.typed for found in batch.in_house},
             )
             for batch in row.batches
         ),
@@ -64,6 +66,7 @@ def _study_of(row: MatchRow) -> Study:
         ),
         placements={(one.item, one.layer_id): Whereabouts(one.whereabouts) for one in row.placements},
         weighings={subject: tuple(texts) for subject, texts in weighings.items()},
+        size=PieceSize(length=row.piece_length, width=row.piece_width, height=row.piece_height),
         doubted=frozenset(doubt.evidence_id for doubt in row.doubts),
     )
 
@@ -100,6 +103,7 @@ def write_single_fields(row: MatchRow, study: Study) -> None:
     row.name, row.maker, row.region = study.name, study.maker, study.region.value
     row.net_weight, row.pieces_per_pack = study.label.net_weight, study.label.pieces_per_pack
     row.serving, row.basis, row.statement = study.label.serving, study.label.basis.value, study.statement
+    row.piece_length, row.piece_width, row.piece_height = study.size.length, study.size.width, study.size.height
 
 
 def child_rows(match_id: str, match: Match) -> list[object]:
@@ -133,6 +137,10 @@ def child_rows(match_id: str, match: Match) -> list[object]:
         rows += [
             BatchLossRow(match_id=match_id, batch_id=plan.id, layer_id=layer_id, typed=typed)
             for layer_id, typed in plan.left_on_tools.items()
+        ]
+        rows += [
+            InHouseRow(match_id=match_id, batch_id=plan.id, ingredient_id=food, typed=typed)
+            for food, typed in plan.in_house.items()
         ]
     return rows
 

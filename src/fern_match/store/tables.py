@@ -40,6 +40,9 @@ class MatchRow(Base):
     serving: Mapped[str]
     basis: Mapped[str]
     statement: Mapped[str] = mapped_column(Text)
+    piece_length: Mapped[str] = mapped_column(default="", server_default="")
+    piece_width: Mapped[str] = mapped_column(default="", server_default="")
+    piece_height: Mapped[str] = mapped_column(default="", server_default="")
     archived: Mapped[bool] = mapped_column(default=False, server_default=false())
     deleted_at: Mapped[datetime | None]
 
@@ -64,6 +67,10 @@ class KitchenRow(Base):
     scale_step: Mapped[str]
     measures: Mapped[str]
     mass_unit: Mapped[str]
+    temperature_unit: Mapped[str] = mapped_column(default="C", server_default="C")
+    length_unit: Mapped[str] = mapped_column(default="mm", server_default="mm")
+    altitude: Mapped[str] = mapped_column(default="", server_default="")
+    boiling_reading: Mapped[str] = mapped_column(default="", server_default="")
 
 
 class RevisionRow(Base):
@@ -215,6 +222,7 @@ class BatchRow(Base):
     pieces: Mapped[str]
 
     losses: Mapped[list["BatchLossRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
+    in_house: Mapped[list["InHouseRow"]] = relationship(cascade=_CASCADE, passive_deletes=True)
 
 
 class BatchLossRow(Base):
@@ -226,4 +234,16 @@ class BatchLossRow(Base):
     match_id: Mapped[str] = mapped_column(primary_key=True)
     batch_id: Mapped[str] = mapped_column(primary_key=True)
     layer_id: Mapped[str] = mapped_column(primary_key=True)
+    typed: Mapped[str]
+
+
+class InHouseRow(Base):
+    """How much of an ingredient is in the house for a batch, as typed."""
+
+    __tablename__ = "in_house"
+    __table_args__ = (ForeignKeyConstraint(["match_id", "batch_id"], ["batches.match_id", "batches.id"], ondelete="CASCADE"),)
+
+    match_id: Mapped[str] = mapped_column(primary_key=True)
+    batch_id: Mapped[str] = mapped_column(primary_key=True)
+    ingredient_id: Mapped[str] = mapped_column(primary_key=True)
     typed: Mapped[str]

@@ -151,3 +151,16 @@ def test_a_plan_of_no_version_is_refused(demo_study: Study, pantry: Pantry) -> N
     with pytest.raises(NotKnown) as caught:
         read_batch(Match(study=demo_study), BatchPlan(id="b", version_id="gone", pieces="1"), pantry)
     assert caught.value.key == "gone"
+
+
+def test_a_boil_ends_where_this_thermometer_shows_it(pantry: Pantry) -> None:
+    """Soft caramel ends at 118 C at sea level; with water boiling at 94.5 C on this thermometer that is 112.5 C."""
+    here = scaled(VERSION, 10, {}, pantry, boiling_reading_c=94.5).layers[0].cook_end
+    assert here is not None
+    assert (here.sea_level_c, here.low_c, here.aim_c, here.high_c) == (118.0, 108.5, 112.5, 115.5)
+
+
+@pytest.mark.parametrize("family", ["dark-coat", "short-base", "ganache-dark", "date-caramel"])
+def test_what_is_not_boiled_has_no_end(family: str) -> None:
+    """Baked, melted and pressed layers do not end at a boiling point."""
+    assert batch_of(replace(CARAMEL, family=family)).layers[0].cook_end is None

@@ -5,14 +5,14 @@ from typing import Any
 
 import pytest
 from hypothesis import given
-from hypothesis import strategies as st
+from tests.any_match import matches
 
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version
 from fern_match.core.history import Clashes, changes, fields_of, match_of, merged
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import BatchPlan, Match
-from fern_match.core.study.record import LabelText, Layer, Place, Study, Whereabouts
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
 
 COAT = Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT)
 CARAMEL = Layer(id="caramel", name="Caramel", family="soft-caramel", place=Place.STACK)
@@ -70,6 +70,8 @@ def test_fields_hold_the_whole_match() -> None:
         (study(doubted=frozenset({"row:fat"})), "Evidence switched off: fat"),
         (replace(BASE, batches=(replace(BASE.batches[0], pieces="12"),)), "Pieces wanted: 12, was 24"),
         (replace(BASE, batches=(replace(BASE.batches[0], left_on_tools={"coat": "5"}),)), "Dark coat, stays on tools: 5, was 3"),
+        (replace(BASE, batches=(replace(BASE.batches[0], in_house={"honey": "2 tbsp"}),)), "Honey, in the house: 2 tbsp"),
+        (study(size=PieceSize(width="1 1/2 in")), "Piece, wide: 1 1/2 in"),
         (replace(BASE, versions=(), batches=()), "Version removed"),
     ],
 )
@@ -124,29 +126,6 @@ def test_a_layer_removed_and_edited_at_once_stays_whole() -> None:
     )
     assert isinstance(decided, Match)
     assert [layer.id for layer in decided.study.layers] == ["coat", "caramel"]
-
-
-_TEXTS = st.sampled_from(["", "a", "b", "8.1 g"])
-_READINGS = st.dictionaries(
-    st.sampled_from(["piece", "coat", "caramel"]), st.lists(_TEXTS.filter(bool), min_size=1, max_size=3).map(tuple), max_size=3
-)
-_LAYERS = st.permutations([COAT, CARAMEL, NUTS, replace(COAT, id="second", name="Second")]).flatmap(
-    lambda order: st.integers(0, 4).map(lambda count: tuple(order[:count]))
-)
-
-
-@st.composite
-def matches(draw: st.DrawFn) -> Match:
-    """Any small match."""
-    rows = draw(st.dictionaries(st.sampled_from([RowId.FAT, RowId.SUGARS]), _TEXTS.filter(bool), max_size=2))
-    return study(
-        maker=draw(_TEXTS),
-        statement=draw(_TEXTS),
-        label=LabelText(net_weight=draw(_TEXTS), rows=rows),
-        weighings=draw(_READINGS),
-        layers=draw(_LAYERS),
-        doubted=frozenset(draw(st.sets(st.sampled_from(["row:fat", "net_weight"])))),
-    )
 
 
 @given(matches())

@@ -8,12 +8,13 @@ from fern_match.core.errors import OutOfRange
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.printing import printed
 from fern_match.core.label.rows import Region, RowId
+from fern_match.core.measures import Comma
 
 
-def figure(text: str) -> DeclaredFigure:
+def figure(text: str, comma: Comma = Comma.DECIMAL) -> DeclaredFigure:
     """A figure as typed."""
-    found = read_declared(text)
-    assert found is not None
+    found = read_declared(text, comma)
+    assert isinstance(found, DeclaredFigure), found
     return found
 
 
@@ -108,9 +109,34 @@ def test_figures_are_read_as_printed(typed: str, value: float, decimals: int, le
 
 
 @pytest.mark.parametrize("typed", ["", "abc", "-3", "1.2.3", "3 cups", "12 / 4", "NaN", "1e5"])
-def test_what_is_no_figure_is_none(typed: str) -> None:
+def test_what_is_no_figure_is_said(typed: str) -> None:
     """Nothing is guessed."""
-    assert read_declared(typed) is None
+    assert isinstance(read_declared(typed), str)
+
+
+@pytest.mark.parametrize(
+    ("typed", "comma", "value", "decimals"),
+    [
+        ("1,200", Comma.GROUPS, 1200, 0),
+        ("1,200 mg", Comma.GROUPS, 1200, 0),
+        ("1,200.50", Comma.GROUPS, 1200.5, 2),
+        ("1 200 kJ", Comma.DECIMAL, 1200, 0),
+        ("1.200,5", Comma.DECIMAL, 1200.5, 1),
+        ("12,0", Comma.DECIMAL, 12, 1),
+        ("12.0", Comma.GROUPS, 12, 1),
+    ],
+)
+def test_thousands_are_grouped_as_the_region_groups_them(typed: str, comma: Comma, value: float, decimals: int) -> None:
+    """A US label's 1,200 mg are not 1.2."""
+    assert figure(typed, comma) == DeclaredFigure(value, decimals)
+
+
+@pytest.mark.parametrize(("typed", "comma"), [("1,200", Comma.DECIMAL), ("1.200", Comma.DECIMAL), ("12,4", Comma.GROUPS)])
+def test_what_regions_read_differently_is_said(typed: str, comma: Comma) -> None:
+    """With both readings, or how to write it."""
+    said = read_declared(typed, comma)
+    assert isinstance(said, str)
+    assert "Write" in said
 
 
 _PRINTED_ROWS = [RowId.FAT, RowId.SATURATES, RowId.CARBOHYDRATE, RowId.SUGARS, RowId.PROTEIN, RowId.ENERGY_KCAL]
@@ -119,7 +145,7 @@ _PRINTED_ROWS = [RowId.FAT, RowId.SATURATES, RowId.CARBOHYDRATE, RowId.SUGARS, R
 @given(st.sampled_from([Region.US, Region.EU]), st.sampled_from(_PRINTED_ROWS), st.floats(0, 600))
 def test_printing_then_reading_holds_the_value(region: Region, row: RowId, value: float) -> None:
     """The interval of what a label prints for a value holds that value."""
-    found = declared_interval(region, row, figure(printed(region, row, value)))
+    found = declared_interval(region, row, figure(printed(region, row, value), Comma.GROUPS))
     assert found.low - 1e-6 <= value <= found.high + 1e-6
 
 

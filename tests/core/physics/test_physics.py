@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from fern_match.core.errors import OutOfRange
 from fern_match.core.food import Pantry
 from fern_match.core.physics import density
-from fern_match.core.physics.cut_face import ASSUMED_HEIGHT, ASSUMED_LENGTH, Slab, assumed_cut_face, coat_thickness_mm
+from fern_match.core.physics.cut_face import ASSUMED_HEIGHT, ASSUMED_LENGTH, Slab, coat_thickness_mm, cut_face
 from fern_match.core.physics.density import mixture_density_g_cm3
 
 
@@ -73,7 +73,7 @@ def test_the_cut_face_keeps_volumes(base: float, filling: float, coat: float) ->
         Slab("base", "stack", base, base, base),
         Slab("top", "stack", filling, filling, filling),
     ]
-    face = assumed_cut_face(slabs)
+    face = cut_face(slabs)
     assert face.length_mm == pytest.approx(ASSUMED_LENGTH * face.width_mm)
     assert face.height_mm == pytest.approx(ASSUMED_HEIGHT * face.width_mm)
     assert face.length_mm * face.width_mm * face.height_mm == pytest.approx(1000 * (base + filling + coat))
@@ -87,4 +87,25 @@ def test_the_cut_face_keeps_volumes(base: float, filling: float, coat: float) ->
 def test_a_layer_without_volume_is_refused() -> None:
     """The error says so."""
     with pytest.raises(OutOfRange):
-        assumed_cut_face([Slab("ghost", "stack", 0.0, 0.0, 0.0)])
+        cut_face([Slab("ghost", "stack", 0.0, 0.0, 0.0)])
+
+
+def test_a_measured_box_is_drawn_as_measured() -> None:
+    """Coat and layers stretch alike until they fill it: shares of the volume stay, and the thickness is the box's own."""
+    slabs = [Slab("coat", "coat", 4.0, 3.6, 4.4), Slab("base", "stack", 6.0, 6.0, 6.0), Slab("top", "stack", 2.0, 1.0, 3.0)]
+    face = cut_face(slabs, (60.0, 25.0, 16.0))
+    assert (face.length_mm, face.width_mm, face.height_mm, face.size_assumed) == (60.0, 25.0, 16.0, False)
+    coat, base, top = face.bands
+    assert coat.thickness_mm == pytest.approx(coat_thickness_mm((60.0, 25.0, 16.0), 24000 * 4 / 12))
+    assert base.height_mm == pytest.approx(3 * top.height_mm)
+    assert top.y_mm + top.height_mm + coat.thickness_mm == pytest.approx(16.0)
+    assert (top.thickness_low_mm, top.thickness_high_mm) == (
+        pytest.approx(top.height_mm / 2),
+        pytest.approx(top.height_mm * 1.5),
+    )
+
+
+def test_a_box_without_a_side_is_refused() -> None:
+    """The error says so."""
+    with pytest.raises(OutOfRange):
+        cut_face([Slab("base", "stack", 6.0, 6.0, 6.0)], (60.0, 0.0, 16.0))

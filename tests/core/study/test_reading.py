@@ -5,9 +5,11 @@ from dataclasses import replace
 
 import pytest
 
+from fern_match.core.label.intervals import DeclaredFigure
 from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study
 from fern_match.core.study.starters import STARTER_BUILDS
 from fern_match.core.study.words import step_words
 
@@ -16,12 +18,12 @@ Read = Callable[..., StudyReading]
 
 def sentences(reading: StudyReading) -> str:
     """All flags in one text."""
-    return "\n".join(flag.sentence for flag in reading.flags)
+    return "\n".join(flag.sentence for flag in flags_of(reading))
 
 
 def test_a_sound_study_has_no_flags(small_study: Study, read: Read) -> None:
     """Nothing to look at where nothing is odd."""
-    assert read(small_study).flags == ()
+    assert flags_of(read(small_study)) == ()
 
 
 def test_ounces_on_the_pack_are_read(small_study: Study, read: Read) -> None:
@@ -61,7 +63,7 @@ def test_a_label_with_no_weight_at_all_says_so(small_study: Study, read: Read) -
     [
         (RowId.FAT, "ten", "not read as a label figure"),
         (RowId.FAT, "-4", "below zero"),
-        (RowId.SODIUM, "9999999", "not read"),
+        (RowId.SODIUM, "9999999", "more than any label says"),
     ],
 )
 def test_rows_that_are_no_figures_keep_what_was_typed(small_study: Study, read: Read, row: RowId, typed: str, words: str) -> None:
@@ -178,7 +180,7 @@ def test_starter_builds_can_be_read(small_study: Study, read: Read, build: objec
     """Every usual build is made of families we have, without a flag of its own."""
     reading = read(small_study, layers=build.layers, weighings={}, statement="")  # type: ignore[attr-defined]
     assert len(reading.build) == len(reading.study.layers)
-    assert not [flag for flag in reading.flags if flag.where == "layers"]
+    assert not [flag for flag in flags_of(reading) if flag.where == "layers"]
 
 
 @pytest.mark.parametrize(
@@ -212,3 +214,32 @@ def test_per_100_g_is_100_g(small_study: Study, read: Read) -> None:
     """The other basis needs no serving."""
     reading = read(small_study, label=replace(small_study.label, basis=Basis.PER_100_G, serving=""))
     assert (reading.basis_g, reading.basis_relative_sd) == (100.0, 0.0)
+
+
+@pytest.mark.parametrize(
+    ("sides", "words"),
+    [
+        (("60", "25", "20"), None),  # 43.4 g in 30 cm3: 1.45
+        (("2 1/2 in", "1 in", "3/4 in"), None),
+        (("6", "2.5", "1.6"), "denser than sugar and dates"),  # centimetres without their unit
+        (("200", "100", "40"), "lighter than puffed rice"),
+        (("60", "25", ""), None),
+    ],
+)
+def test_a_size_that_cannot_hold_the_piece_is_said(
+    small_study: Study, read: Read, sides: tuple[str, str, str], words: str | None
+) -> None:
+    """The piece's weight over its box."""
+    size = PieceSize(**dict(zip(("length", "width", "height"), sides, strict=True)))
+    found = [flag.sentence for flag in flags_of(read(small_study, size=size)) if flag.keys == ("size",)]
+    assert len(found) == (0 if words is None else 1)
+    assert all(words in sentence for sentence in found if words)
+
+
+def test_figures_are_read_as_the_label_s_region_writes_them(small_study: Study, read: Read) -> None:
+    """1,200 mg of sodium on a US label; 8,4 g on an EU one."""
+    us = read(small_study, label=replace(small_study.label, rows={RowId.SODIUM: "1,200"}))
+    assert next(row for row in us.rows if row.row is RowId.SODIUM).figure == DeclaredFigure(1200.0, 0)
+    eu = read(small_study, region=Region.EU, weighings={"coat": ("8,4",)})
+    assert eu.weighings[1].grams == (8.4,)
+    assert read(small_study, weighings={"coat": ("8,4",)}).weighings[1].readings[0].problem

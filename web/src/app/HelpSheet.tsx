@@ -5,11 +5,14 @@ import { singleKeysOff, switchSingleKeys } from "./keys";
 const KEYS: [string, string][] = [
   ["g, then 1, 2, 3", "go to Study, Estimate, Batch"],
   ["j", "jump to anything by name"],
+  ["k", "the kitchen"],
   ["c", "show what changed"],
   ["?", "this sheet"],
   ["Ctrl Z, Ctrl Shift Z", "undo, redo (outside fields)"],
-  ["Enter, arrows", "in a table: on to the next field, up and down"],
-  ["Escape", "leave a field as it was"],
+  ["Arrows, Tab", "in a table: on to the next field"],
+  ["F2, Enter, or typing", "edit the field one stands on"],
+  ["Enter, Shift Enter", "while editing: keep it, one down or up"],
+  ["Escape", "leave a field as it was; once more leaves the table"],
   ["Delete", "on an ingredient’s mark: back to the proposal"],
 ];
 

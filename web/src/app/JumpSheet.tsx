@@ -42,6 +42,7 @@ function places(study: StudyOut): Option[] {
     { id: "page:estimate", name: "Estimate" },
     { id: "page:estimate?side=label", name: "Estimate: label" },
     { id: "page:batch", name: "Batch" },
+    { id: "page:kitchen", name: "Kitchen" },
   ];
   const layers = (study.study.layers ?? []).map((layer) => ({
     id: `layer:${layer.id}`,

@@ -35,6 +35,7 @@ export function MatchShell() {
     redo: () => history.mutate({ kind: "redo" }),
     changes: () => setSheet("changes"),
     jump: () => setSheet("jump"),
+    kitchen: () => void navigate(`/m/${matchId}/kitchen`),
     help: () => setSheet("help"),
   });
   if (error) {

@@ -1,5 +1,5 @@
-import type { Saving } from "../study/studyApi";
 import { Button, Notice } from "../ui/Parts";
+import type { Saving } from "./saver";
 
 /** Says so when an edit is not safe yet; silent when it is. */
 export function SaveNotice({

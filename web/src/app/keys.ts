@@ -7,6 +7,7 @@ export interface KeyActions {
   redo: () => void;
   changes: () => void;
   jump: () => void;
+  kitchen: () => void;
   help: () => void;
 }
 
@@ -30,7 +31,13 @@ export function actionOf(event: KeyboardEvent, afterG: boolean): keyof KeyAction
   }
   if (event.altKey || singleKeysOff()) return null;
   if (afterG && /^[1-7]$/.test(key)) return "goTo";
-  const single: Record<string, keyof KeyActions | "g"> = { g: "g", c: "changes", j: "jump", "?": "help" };
+  const single: Record<string, keyof KeyActions | "g"> = {
+    g: "g",
+    c: "changes",
+    j: "jump",
+    k: "kitchen",
+    "?": "help",
+  };
   return single[key] ?? null;
 }
 

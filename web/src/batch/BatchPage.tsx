@@ -1,13 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { useMatch } from "../app/match";
+import { SaveNotice } from "../app/SaveNotice";
 import type { Batch, Batches } from "../api/types";
-import { noteRevision, studyQuery } from "../study/studyApi";
-import { Cell } from "../ui/Cell";
+import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
-import { batchesQuery, saveBatch, type BatchChange } from "./batchApi";
+import { batchesQuery, usePlan, withCell } from "./batchApi";
+import { Cautions } from "./Cautions";
 import { Shopping } from "./Shopping";
 
 /** Batch: how many pieces, and the grams to weigh out for them. */
@@ -35,13 +36,8 @@ export function BatchPage() {
 
 function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
   const { study, matchId } = useMatch();
-  const { save, saving } = useBatchSaver(matchId);
+  const { plan, change, saving, resolve } = usePlan(matchId, batch);
   const version = batches.versions.find((one) => one.id === batch.version_id);
-  const typedLosses = Object.fromEntries(
-    Object.entries(batch.left_on_tools).map(([id, typed]) => [id, typed.typed]),
-  );
-  const change = (part: Partial<BatchChange>) =>
-    save.mutate({ batchId: batch.id, pieces: batch.pieces.typed, leftOnTools: typedLosses, ...part });
   const { batch: scaled } = batch;
   return (
     <>
@@ -59,58 +55,42 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
           ? `${scaled.pieces} pieces of ${figure(scaled.piece_g, 1)} g: ${figure(scaled.finished_g, 0)} g in all.`
           : "Say how many pieces, and the grams follow."}
       </Heading>
+      <SaveNotice saving={saving} resolve={resolve} />
       <div className="no-print mb-5 flex items-start gap-4" data-cells>
         <Cell
           showLabel
           className="w-40"
           label="Pieces wanted"
-          value={batch.pieces.typed}
-          problem={batch.pieces.problem}
+          value={plan.pieces}
+          {...told(batch.pieces)}
           placeholder="24"
-          onCommit={(pieces) => change({ pieces })}
+          onCommit={(pieces) => change((old) => ({ ...old, pieces }))}
         />
-        {saving && <p className="pt-7 text-sm text-ink-2">saving …</p>}
-        {save.error && (
-          <div role="alert" className="max-w-md">
-            <Notice>{save.error.message}</Notice>
-          </div>
-        )}
+        {saving.kind === "sending" && <p className="pt-7 text-sm text-ink-2">saving …</p>}
       </div>
       {scaled && (
-        <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_300px]">
+        <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
           <BatchTable
             scaled={scaled}
             unit={batches.mass_unit}
             step={batches.scale_step_g}
+            cookEnds={batch.cook_ends}
             losses={batch.left_on_tools}
-            onLoss={(layerId, typed) => change({ leftOnTools: withLoss(typedLosses, layerId, typed) })}
+            typedLosses={plan.left_on_tools}
+            onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}
           />
-          <Shopping scaled={scaled} cautions={batch.cautions} />
+          <aside aria-label="Shopping and cautions" className="space-y-5">
+            <Cautions cautions={batch.cautions} />
+            <Shopping
+              scaled={scaled}
+              stock={batch.stock}
+              inHouse={batch.in_house}
+              typed={plan.in_house}
+              onInHouse={(food, typed) => change((old) => withCell(old, "in_house", food, typed))}
+            />
+          </aside>
         </div>
       )}
     </>
   );
-}
-
-function withLoss(losses: Record<string, string>, layerId: string, typed: string): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries({ ...losses, [layerId]: typed }).filter(([, text]) => text.trim() !== ""),
-  );
-}
-
-function useBatchSaver(matchId: string) {
-  const queries = useQueryClient();
-  const save = useMutation({
-    scope: { id: `batch-${matchId}` }, // one after the other, each on the revision before
-    mutationFn: (change: BatchChange) => {
-      const revision = queries.getQueryData(studyQuery(matchId).queryKey)?.revision ?? 0;
-      return saveBatch(matchId, revision, change);
-    },
-    onSuccess: (batches) => {
-      queries.setQueryData(batchesQuery(matchId).queryKey, batches);
-      void queries.invalidateQueries({ queryKey: ["moments", matchId] });
-      void noteRevision(queries, matchId, batches.revision);
-    },
-  });
-  return { save, saving: save.isPending };
 }

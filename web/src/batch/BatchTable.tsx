@@ -1,5 +1,6 @@
+import { Link } from "react-router";
 import { useMatch } from "../app/match";
-import type { BatchLayer, Scaled, Typed } from "../api/types";
+import type { BatchLayer, CookEnd, Scaled, Typed } from "../api/types";
 import { Cell } from "../ui/Cell";
 import { decimalsOfStep, figure, range } from "../ui/figures";
 
@@ -9,12 +10,16 @@ interface BatchTableProps {
   unit: string;
   /** The scale’s step in grams. */
   step: number;
+  cookEnds: Record<string, CookEnd>;
   losses: Record<string, Typed>;
+  /** What stands in the fields, edits not yet answered included. */
+  typedLosses: Record<string, string>;
   onLoss: (layerId: string, typed: string) => void;
 }
 
 /** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
-export function BatchTable({ scaled, unit, step, losses, onLoss }: BatchTableProps) {
+export function BatchTable(props: BatchTableProps) {
+  const { scaled, unit, step, cookEnds, losses, typedLosses, onLoss } = props;
   return (
     <div className="space-y-5" data-cells>
       {scaled.layers.map((layer) => (
@@ -23,7 +28,9 @@ export function BatchTable({ scaled, unit, step, losses, onLoss }: BatchTablePro
           layer={layer}
           unit={unit}
           step={step}
+          cookEnd={cookEnds[layer.layer_id]}
           loss={losses[layer.layer_id]}
+          typedLoss={typedLosses[layer.layer_id] ?? ""}
           onLoss={(typed) => onLoss(layer.layer_id, typed)}
         />
       ))}
@@ -31,19 +38,17 @@ export function BatchTable({ scaled, unit, step, losses, onLoss }: BatchTablePro
   );
 }
 
-function LayerCard({
-  unit,
-  step,
-  layer,
-  loss,
-  onLoss,
-}: {
+interface LayerCardProps {
   unit: string;
   step: number;
   layer: BatchLayer;
+  cookEnd: CookEnd | undefined;
   loss: Typed | undefined;
+  typedLoss: string;
   onLoss: (typed: string) => void;
-}) {
+}
+
+function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: LayerCardProps) {
   const { point, pointed, study } = useMatch();
   const span = unit === "oz" ? 3 : 2;
   const tone = study.reading.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
@@ -62,6 +67,7 @@ function LayerCard({
           {figure(layer.per_piece_g, 2)} <span className="text-sm">g a piece</span>
         </p>
       </div>
+      {cookEnd && <CookEndLine end={cookEnd} />}
       <table className="w-full">
         <tbody>
           {layer.ingredients.map((one) => (
@@ -97,7 +103,7 @@ function LayerCard({
                   align="right"
                   unit="%"
                   label={`${layer.name}, stays on tools`}
-                  value={loss?.typed ?? ""}
+                  value={typedLoss}
                   placeholder={figure(100 * layer.left_on_tools, 1)}
                   onCommit={onLoss}
                 />
@@ -123,6 +129,28 @@ function LayerCard({
         </tfoot>
       </table>
     </section>
+  );
+}
+
+/** Where to take the pan off, as this thermometer shows it here. */
+function CookEndLine({ end }: { end: CookEnd }) {
+  return (
+    <p className="mb-1">
+      Boil to <strong>{end.aim}</strong>{" "}
+      <span className="text-ink-2">
+        on your thermometer, {end.low} to {end.high} by its family
+        {end.corrected ? (
+          `; ${end.sea_level} at sea level`
+        ) : (
+          <>
+            , at sea level.{" "}
+            <Link to="../kitchen" relative="path" className="no-print text-fern-700 underline">
+              Correct for yours
+            </Link>
+          </>
+        )}
+      </span>
+    </p>
   );
 }
 

@@ -1,47 +1,100 @@
-import type { Batch, Scaled } from "../api/types";
+import type { Batch, Scaled, ShoppingLine, Stock, Typed } from "../api/types";
+import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
-import { Notice } from "../ui/Parts";
 
-/** What the batch takes in all, and what to mind. */
-export function Shopping({ scaled, cautions }: { scaled: Scaled; cautions: Batch["cautions"] }) {
+interface ShoppingProps {
+  scaled: Scaled;
+  stock: Batch["stock"];
+  inHouse: Record<string, Typed>;
+  /** What stands in the fields, edits not yet answered included. */
+  typed: Record<string, string>;
+  onInHouse: (foodId: string, typed: string) => void;
+}
+
+/** What the batch takes in all, what of it is in the house, and what to buy. */
+export function Shopping({ scaled, stock, inHouse, typed, onInHouse }: ShoppingProps) {
   return (
-    <aside aria-label="Shopping and cautions" className="space-y-5">
-      {cautions.length > 0 && (
-        <section>
-          <h2 className="mb-2 text-lg">Mind this</h2>
-          <ul className="space-y-2">
-            {cautions.map((caution) => (
-              <li key={caution.topic}>
-                <Notice
-                  tone={caution.topic === "Allergens" || caution.topic === "Polyols" ? "amber" : "berry"}
-                >
-                  <strong>{caution.topic}.</strong> {caution.sentence}
-                </Notice>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      <section>
-        <h2 className="mb-1 text-lg">To have ready</h2>
-        <table className="w-full">
-          <tbody>
-            {scaled.shopping.map((line) => (
-              <tr key={line.ingredient_id} className="border-b border-line/60">
-                <td className="py-1 leading-tight">
-                  {line.name}
-                  {line.allergens.length > 0 && (
-                    <span className="block text-sm text-ink-2">{line.allergens.join(", ")}</span>
-                  )}
-                </td>
-                <td className="w-24 py-1 text-right align-top">
-                  {figure(line.grams, line.grams >= 10 ? 0 : 1)} <span className="text-sm text-ink-2">g</span>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
-    </aside>
+    <section>
+      <h2 className="text-lg">To have ready</h2>
+      <p className="mb-2 text-sm text-ink-2">
+        {stock?.pieces == null
+          ? "Write what is in the house, in grams, spoons or cups, and what to buy follows."
+          : enough(stock, scaled)}
+      </p>
+      <table className="w-full" data-cells>
+        <thead>
+          <tr className="border-b border-line text-left text-sm text-ink-2">
+            <th className="py-1 font-normal">Ingredient</th>
+            <th className="w-16 py-1 text-right font-normal">Takes</th>
+            <th className="w-28 py-1 pl-3 font-normal">In the house</th>
+          </tr>
+        </thead>
+        <tbody>
+          {scaled.shopping.map((line) => (
+            <Line
+              key={line.ingredient_id}
+              line={line}
+              missing={stock?.lines[line.ingredient_id]?.missing_g ?? 0}
+              field={inHouse[line.ingredient_id]}
+              typed={typed[line.ingredient_id] ?? ""}
+              onInHouse={(text) => onInHouse(line.ingredient_id, text)}
+            />
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
+}
+
+interface LineProps {
+  line: ShoppingLine;
+  missing: number;
+  field: Typed | undefined;
+  typed: string;
+  onInHouse: (typed: string) => void;
+}
+
+function Line({ line, missing, field, typed, onInHouse }: LineProps) {
+  const { problem, hint } = told(field);
+  const note = problem ?? hint;
+  return (
+    <>
+      <tr className={`align-top ${note ? "" : "border-b border-line/60"}`}>
+        <td className="py-1 leading-tight">
+          {line.name}
+          {line.allergens.length > 0 && (
+            <span className="block text-sm text-ink-2">{line.allergens.join(", ")}</span>
+          )}
+          {missing > 0 && <strong className="block text-sm">buy {grams(missing)}</strong>}
+        </td>
+        <td className="py-1 text-right whitespace-nowrap">{grams(line.grams)}</td>
+        <td className="py-0.5 pl-3">
+          <Cell label={`${line.name}, in the house`} value={typed} align="right" onCommit={onInHouse} />
+        </td>
+      </tr>
+      {note && (
+        <tr className="border-b border-line/60">
+          <td
+            colSpan={3}
+            className={`pb-1.5 text-right text-sm leading-tight ${problem ? "text-amber-ink" : "text-ink-2"}`}
+          >
+            {note}
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+const grams = (value: number) => (
+  <>
+    {figure(value, value >= 10 ? 0 : 1)} <span className="text-sm font-normal text-ink-2">g</span>
+  </>
+);
+
+function enough(stock: Stock, scaled: Scaled): string {
+  const scarce = scaled.shopping.find((line) => line.ingredient_id === stock.scarce);
+  return scarce
+    ? `The house is enough for ${stock.pieces} of ${scaled.pieces} pieces; ${scarce.name.toLowerCase()} runs out first.`
+    : `What was looked for is there for all ${scaled.pieces} pieces.`;
 }

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { takeEstimate } from "../batch/batchApi";
-import { noteRevision } from "../study/studyApi";
+import { studyQuery } from "../study/studyApi";
 import { Button, Heading, Notice, TabRow } from "../ui/Parts";
 import { EvidencePanel } from "./EvidencePanel";
 import { LabelPanel } from "./LabelPanel";
@@ -90,9 +90,9 @@ function TakeAsVersion() {
   const navigate = useNavigate();
   const taking = useMutation({
     mutationFn: () => takeEstimate(matchId, study.revision),
-    onSuccess: async (batches) => {
+    onSuccess: (batches) => {
       queries.setQueryData(["batches", matchId], batches);
-      await noteRevision(queries, matchId, batches.revision);
+      void queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey });
       void navigate("../batch", { relative: "path" });
     },
   });

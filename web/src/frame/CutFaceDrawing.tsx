@@ -1,5 +1,4 @@
 import type { CutFace, StudyReading } from "../api/types";
-import { figure } from "../ui/figures";
 import { Texture } from "./textures";
 
 type Look = StudyReading["layers"][number];
@@ -30,6 +29,7 @@ export function CutFaceDrawing({
 }: CutFaceDrawingProps) {
   const scale = WIDTH / face.width_mm;
   const height = face.height_mm * scale;
+  const shown = face.bands.find((band) => band.id === (pointed ?? picked));
   const names = face.bands.map((band) => looks.get(band.id)?.family_name ?? band.id).join(", ");
   return (
     <figure>
@@ -126,7 +126,9 @@ export function CutFaceDrawing({
           ))}
       </svg>
       <figcaption className="mt-1 text-center text-sm text-ink-2">
-        {figure(face.width_mm, 0)} mm wide if it is {figure(face.length_mm, 0)} mm long
+        {face.width} wide{face.size_assumed ? " if it is " : ", "}
+        {face.length} long
+        {shown && `; ${looks.get(shown.id)?.family_name?.toLowerCase() ?? "layer"} ${shown.thickness}`}
       </figcaption>
     </figure>
   );

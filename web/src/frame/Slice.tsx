@@ -21,7 +21,13 @@ export function Slice({ study, estimate, estimateState, pointed, point, picked, 
       <div className="mb-2 flex items-baseline justify-between">
         <h2 className="text-base">The slice</h2>
         <span className="text-sm text-ink-2">
-          {estimateState.kind === "computing" ? "updating …" : estimate ? "to scale, size assumed" : ""}
+          {estimateState.kind === "computing"
+            ? "updating …"
+            : estimate
+              ? estimate.slice.size_assumed
+                ? "to scale, size assumed"
+                : "to scale"
+              : ""}
         </span>
       </div>
       {estimate ? (

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import type { StudyOut } from "../api/types";
 import type { Step } from "./historyApi";
 
@@ -30,6 +31,9 @@ export function HistoryBar({ study, busy, onStep, onShow }: HistoryBarProps) {
       <BarButton words="Changes to this match" disabled={false} onPress={onShow}>
         Changes
       </BarButton>
+      <Link to="kitchen" className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
+        Kitchen
+      </Link>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 /** Server state of the history: undo, redo, moments. */
 import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
+import { batchesQuery } from "../batch/batchApi";
 import { studyQuery } from "../study/studyApi";
 
 const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
@@ -21,7 +22,10 @@ export function useHistory(matchId: string) {
   return useMutation({
     scope: { id: `history-${matchId}` },
     mutationFn: (step: Step) => {
-      const revision = queries.getQueryData(studyQuery(matchId).queryKey)?.revision ?? 0;
+      const revision = Math.max(
+        queries.getQueryData(studyQuery(matchId).queryKey)?.revision ?? 0,
+        queries.getQueryData(batchesQuery(matchId).queryKey)?.revision ?? 0,
+      );
       if (step.kind === "return") {
         const body = { revision, number: step.number };
         return answered(client.POST("/api/matches/{match_id}/return", { ...path(matchId), body }));

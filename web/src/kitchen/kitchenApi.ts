@@ -1,6 +1,6 @@
-/** Server state of the kitchen, and the backup of everything. */
-import { queryOptions } from "@tanstack/react-query";
-import { answered, client } from "../api/client";
+/** Server state of the kitchen. */
+import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+import { answered, client, Refused } from "../api/client";
 import type { KitchenFile } from "../api/types";
 
 export const kitchenQuery = queryOptions({
@@ -8,16 +8,27 @@ export const kitchenQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/kitchen")),
 });
 
-export const saveKitchen = (kitchen: KitchenFile) => answered(client.PUT("/api/kitchen", { body: kitchen }));
+const saveKitchen = (kitchen: KitchenFile) => answered(client.PUT("/api/kitchen", { body: kitchen }));
 
-export const BACKUP_ADDRESS = "/api/backup";
-
-/** Sends the text of a backup as it is; the server says what is wrong with it. */
-export const restoreBackup = (text: string) =>
-  answered(
-    client.POST("/api/restore", {
-      body: text as unknown as Record<string, never>,
-      bodySerializer: (body) => body as unknown as string,
-      headers: { "Content-Type": "application/json" },
-    }),
-  );
+/** Changes go out in order, each on the kitchen as last known; without the server they stand on the page and are tried again. */
+export function useKitchenSaver() {
+  const queries = useQueryClient();
+  const { queryKey } = kitchenQuery;
+  const saving = useMutation({
+    scope: { id: "kitchen" },
+    mutationFn: (part: Partial<KitchenFile>) =>
+      saveKitchen({ ...queries.getQueryData(queryKey)?.kitchen, ...part } as KitchenFile),
+    onMutate: (part) =>
+      queries.setQueryData(
+        queryKey,
+        (known) => known && { ...known, kitchen: { ...known.kitchen, ...part } },
+      ),
+    onSuccess: (kitchen) => {
+      queries.setQueryData(queryKey, kitchen);
+      for (const key of ["batches", "study", "estimate"]) void queries.invalidateQueries({ queryKey: [key] });
+    },
+    retry: (_count, error) => !(error instanceof Refused),
+    retryDelay: 2000,
+  });
+  return { change: saving.mutate, error: saving.error ?? saving.failureReason };
+}

@@ -2,7 +2,6 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { MatchSummary } from "../api/types";
-import { KitchenCard } from "../kitchen/KitchenCard";
 import { Button, Notice } from "../ui/Parts";
 import {
   archiveMatch,
@@ -12,6 +11,7 @@ import {
   exportAddress,
   matchesQuery,
 } from "./matchesApi";
+import { Backup } from "./Backup";
 import { NewMatch } from "./NewMatch";
 
 /** All matches, and the way to a new one. */
@@ -20,9 +20,17 @@ export function MatchesPage() {
   const [deleted, setDeleted] = useState<MatchSummary | null>(null);
   return (
     <div className="min-h-dvh">
-      <header className="bg-fern-900 px-8 py-4 text-white">
-        <p className="font-head text-xl font-semibold">Fern Match</p>
-        <p className="text-fern-100">Recreate a bar from its label, a knife and a scale.</p>
+      <header className="flex items-center justify-between bg-fern-900 px-8 py-4 text-white">
+        <div>
+          <p className="font-head text-xl font-semibold">Fern Match</p>
+          <p className="text-fern-100">Recreate a bar from its label, a knife and a scale.</p>
+        </div>
+        <Link
+          to="/kitchen"
+          className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white"
+        >
+          Kitchen
+        </Link>
       </header>
       <main className="mx-auto grid max-w-5xl gap-10 px-8 py-8 lg:grid-cols-[1fr_320px]">
         <section aria-labelledby="matches">
@@ -43,7 +51,7 @@ export function MatchesPage() {
         </section>
         <div className="space-y-6">
           <NewMatch />
-          <KitchenCard />
+          <Backup />
         </div>
       </main>
       <footer className="mx-auto max-w-5xl px-8 pb-8 text-sm text-ink-2">

@@ -36,3 +36,15 @@ export const importMatch = (text: string) =>
   );
 
 export const exportAddress = (matchId: string) => `/api/matches/${encodeURIComponent(matchId)}/export`;
+
+export const BACKUP_ADDRESS = "/api/backup";
+
+/** Sends the text of a backup as it is; the server says what is wrong with it. */
+export const restoreBackup = (text: string) =>
+  answered(
+    client.POST("/api/restore", {
+      body: text as unknown as Record<string, never>,
+      bodySerializer: (body) => body as unknown as string,
+      headers: { "Content-Type": "application/json" },
+    }),
+  );

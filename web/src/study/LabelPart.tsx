@@ -1,6 +1,6 @@
 import { useMatch } from "../app/match";
 import type { PanelRow, Study } from "../api/types";
-import { Cell } from "../ui/Cell";
+import { Cell, told } from "../ui/Cell";
 import { interval } from "../ui/figures";
 import { withBasis, withLabelField, withName, withRegion, withRow } from "./edits";
 
@@ -50,8 +50,7 @@ function PackFields() {
         label="Net weight of the pack"
         placeholder="42 g or 1.5 oz"
         value={label?.net_weight ?? ""}
-        problem={reading.net_weight.problem}
-        hint={readAs(reading.net_weight.typed, reading.net_weight.value)}
+        {...told(reading.net_weight)}
         onCommit={(typed) => change((old) => withLabelField(old, "net_weight", typed))}
       />
       <Cell
@@ -59,7 +58,7 @@ function PackFields() {
         label="Pieces in the pack"
         placeholder="1"
         value={label?.pieces_per_pack ?? ""}
-        problem={reading.pieces_per_pack.problem}
+        {...told(reading.pieces_per_pack)}
         onCommit={(typed) => change((old) => withLabelField(old, "pieces_per_pack", typed))}
       />
       <Cell
@@ -67,7 +66,7 @@ function PackFields() {
         label="One serving"
         placeholder="grams, if it says"
         value={label?.serving ?? ""}
-        problem={reading.serving.problem}
+        {...told(reading.serving)}
         onCommit={(typed) => change((old) => withLabelField(old, "serving", typed))}
       />
     </div>
@@ -148,10 +147,4 @@ function PanelLine({
       </td>
     </tr>
   );
-}
-
-function readAs(typed: string, value: number | null): string | undefined {
-  return value !== null && !/^\s*[\d.]+\s*g?\s*$/.test(typed)
-    ? `read as ${Number(value.toPrecision(5))} g`
-    : undefined;
 }

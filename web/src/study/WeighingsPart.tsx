@@ -1,8 +1,8 @@
 import { useMatch } from "../app/match";
 import type { Weighing } from "../api/types";
-import { Cell } from "../ui/Cell";
+import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
-import { withReading } from "./edits";
+import { withReading, withSide } from "./edits";
 
 /** Weighings: whole pieces, and whichever layers come off cleanly; several readings each. */
 export function WeighingsPart() {
@@ -37,7 +37,49 @@ export function WeighingsPart() {
           ))}
         </tbody>
       </table>
+      <SizeFields />
     </div>
+  );
+}
+
+const SIDES = [
+  ["length", "long"],
+  ["width", "wide"],
+  ["height", "high"],
+] as const;
+
+/** The piece's outside dimensions: the slice is drawn to them. */
+function SizeFields() {
+  const { study, change } = useMatch();
+  return (
+    <section className="mt-8" aria-labelledby="size">
+      <h2 id="size" className="text-lg">
+        Size of a piece
+      </h2>
+      <p className="mb-2 text-ink-2">
+        Millimetres, cm or inches (“1 1/2 in”). With all three the slice is drawn in this size.
+      </p>
+      <table data-cells>
+        <tbody>
+          <tr className="align-top">
+            {SIDES.map(([side, words]) => (
+              <td key={side} className="pr-3">
+                <Cell
+                  showLabel
+                  className="w-36"
+                  align="right"
+                  unit="mm"
+                  label={words}
+                  value={study.study.size?.[side] ?? ""}
+                  {...told(study.reading.size[side])}
+                  onCommit={(typed) => change((old) => withSide(old, side, typed))}
+                />
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </section>
   );
 }
 
@@ -45,6 +87,9 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
   const { study, change, point, pointed } = useMatch();
   const typed = (study.study.weighings ?? []).find((one) => one.subject === weighing.subject)?.readings ?? [];
   const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
+  const readAs = weighing.readings.flatMap((one, index) =>
+    one.read_as ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
+  );
   return (
     <tr
       className={`border-b border-line/60 align-top ${pointed === weighing.subject ? "bg-fern-100/60" : ""}`}
@@ -66,6 +111,9 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
             />
           ))}
         </span>
+        {readAs.length > 0 && (
+          <span className="mt-1 block text-sm text-ink-2">read as {readAs.join("; ")}</span>
+        )}
         {problems.map((problem) => (
           <span key={problem} className="mt-1 block text-sm text-amber-ink">
             {problem}

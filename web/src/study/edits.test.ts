@@ -114,3 +114,11 @@ describe("readings", () => {
     });
   });
 });
+
+describe("size edits", () => {
+  it("change one side and keep the others", () => {
+    const wide = edits.withSide(study, "width", "1 in");
+    expect(edits.withSide(wide, "height", "20").size).toEqual({ length: "", width: "1 in", height: "20" });
+    expect(study.size).toBeUndefined();
+  });
+});

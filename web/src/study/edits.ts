@@ -100,3 +100,9 @@ export const withDoubt = (study: Study, evidenceId: string, doubted: boolean): S
   const others = (study.doubted ?? []).filter((id) => id !== evidenceId);
   return { ...study, doubted: doubted ? [...others, evidenceId] : others };
 };
+
+/** A side of the piece as typed. */
+export const withSide = (study: Study, side: "length" | "width" | "height", typed: string): Study => ({
+  ...study,
+  size: { ...(study.size ?? { length: "", width: "", height: "" }), [side]: typed },
+});

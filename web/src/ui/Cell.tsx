@@ -1,11 +1,13 @@
-import { useId, useRef, useState } from "react";
+import { useId, useRef, useState, type KeyboardEvent } from "react";
+import type { Typed } from "../api/types";
+import { neighbour, type Direction } from "./cells";
 
 interface CellProps {
   label: string;
   value: string;
   onCommit: (typed: string) => void;
   problem?: string | null | undefined;
-  hint?: string | undefined;
+  hint?: string | null | undefined;
   unit?: string | undefined;
   placeholder?: string;
   align?: "left" | "right";
@@ -13,17 +15,25 @@ interface CellProps {
   showLabel?: boolean;
 }
 
-/** A field that keeps what is typed: Enter or leaving it commits, Escape leaves it as it was. */
+/** What the core says of a field: its problem, or what it was read as where that is more than what stands there. */
+export const told = (field: Typed | undefined) => ({
+  problem: field?.problem,
+  hint: field?.read_as && `read as ${field.read_as}`,
+});
+
+const ARROWS: Record<string, Direction> = {
+  ArrowUp: "up",
+  ArrowDown: "down",
+  ArrowLeft: "left",
+  ArrowRight: "right",
+};
+
+/** A field that keeps what is typed. In a table arrows move; typing, Enter or F2 edits; Enter or leaving commits, Escape does not. */
 export function Cell(props: CellProps) {
-  const { label, value, onCommit, problem, unit, align = "left", className = "", showLabel = false } = props;
-  const [draft, setDraft] = useState<string | null>(null);
-  const escaped = useRef(false);
+  const { label, value, problem, hint, unit, align = "left", className = "", showLabel = false } = props;
   const id = useId();
-  const commit = () => {
-    if (draft !== null && draft !== value && !escaped.current) onCommit(draft);
-    escaped.current = false;
-    setDraft(null);
-  };
+  const { editing, ...field } = useEditing(value, props.onCommit);
+  const note = problem ?? hint;
   return (
     <span className={`block ${className}`}>
       {showLabel && (
@@ -39,47 +49,77 @@ export function Cell(props: CellProps) {
           data-cell
           aria-label={showLabel ? undefined : label}
           aria-invalid={problem ? true : undefined}
-          aria-describedby={problem ? `${id}-problem` : undefined}
-          className={`w-full min-w-0 bg-transparent px-2 py-1 placeholder:text-ink-2/70 focus:outline-none ${align === "right" ? "text-right" : ""}`}
-          value={draft ?? value}
+          aria-describedby={note ? `${id}-note` : undefined}
+          className={`w-full min-w-0 bg-transparent px-2 py-1 placeholder:text-ink-2/70 focus:outline-none ${align === "right" ? "text-right" : ""} ${editing ? "" : "caret-transparent"}`}
           placeholder={props.placeholder}
           autoComplete="off"
-          onChange={(event) => setDraft(event.target.value)}
-          onBlur={commit}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") {
-              event.currentTarget.blur();
-              focusNeighbour(event.currentTarget, event.shiftKey ? -1 : 1);
-            }
-            if (event.key === "Escape") {
-              escaped.current = true;
-              event.currentTarget.blur();
-            }
-            if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-              event.preventDefault();
-              focusNeighbour(event.currentTarget, event.key === "ArrowDown" ? 1 : -1);
-            }
-          }}
+          {...field}
         />
-        {unit && <span className="pr-2 text-sm text-ink-2">{unit}</span>}
+        {unit && !/[a-z"°%]/i.test(field.value) && <span className="pr-2 text-sm text-ink-2">{unit}</span>}
       </span>
-      {problem ? (
-        <span id={`${id}-problem`} className="mt-0.5 block text-sm text-amber-ink">
-          {problem}
+      {note && (
+        <span
+          id={`${id}-note`}
+          className={`mt-0.5 block text-sm leading-tight ${problem ? "text-amber-ink" : "text-ink-2"}`}
+        >
+          {note}
         </span>
-      ) : (
-        props.hint && <span className="mt-0.5 block text-sm text-ink-2">{props.hint}</span>
       )}
     </span>
   );
 }
 
-/** Moves to the next or previous field of the same table. */
-function focusNeighbour(input: HTMLInputElement, step: number) {
-  const group = input.closest("[data-cells]");
-  if (!group) return;
-  const cells = [...group.querySelectorAll<HTMLInputElement>("input[data-cell]")];
-  const target = cells[cells.indexOf(input) + step];
-  target?.focus();
-  target?.select();
+/** A cell is ready (arrows move on) or being edited (arrows move in the text); what is typed is a draft until committed. */
+function useEditing(value: string, onCommit: (typed: string) => void) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [editing, setEditing] = useState(false);
+  const latest = useRef<string | null>(null);
+  const write = (text: string | null) => {
+    latest.current = text;
+    setDraft(text);
+  };
+  const commit = () => {
+    if (latest.current !== null && latest.current !== value) onCommit(latest.current);
+    write(null);
+    setEditing(false);
+  };
+  const go = (input: HTMLInputElement, direction: Direction) => {
+    const target = neighbour(input, direction);
+    if (!target) {
+      commit();
+      input.select();
+      return;
+    }
+    target.focus(); // leaving commits
+    target.select();
+  };
+  return {
+    editing,
+    value: draft ?? value,
+    onPointerDown: () => setEditing(true),
+    onChange: (event: { target: { value: string } }) => {
+      write(event.target.value);
+      setEditing(true);
+    },
+    onBlur: commit,
+    onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => {
+      const input = event.currentTarget;
+      const arrow = ARROWS[event.key];
+      const sideways = arrow === "left" || arrow === "right";
+      if (arrow && !(editing && sideways) && !event.shiftKey && !event.ctrlKey && !event.altKey) {
+        event.preventDefault();
+        go(input, arrow);
+      } else if (event.key === "F2" || (event.key === "Enter" && !editing)) {
+        event.preventDefault();
+        setEditing(true);
+        input.setSelectionRange(input.value.length, input.value.length);
+      } else if (event.key === "Enter") {
+        go(input, event.shiftKey ? "up" : "down");
+      } else if (event.key === "Escape") {
+        if (!editing) input.blur();
+        write(null);
+        setEditing(false);
+      }
+    },
+  };
 }

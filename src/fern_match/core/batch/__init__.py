@@ -6,5 +6,6 @@ Imitate `scale.py`.
 
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, ShoppingLine, scaled
+from fern_match.core.batch.stock import Stock, stock
 
-__all__ = ["Batch", "BatchIngredient", "BatchLayer", "Caution", "ShoppingLine", "cautions", "scaled"]
+__all__ = ["Batch", "BatchIngredient", "BatchLayer", "Caution", "ShoppingLine", "Stock", "cautions", "scaled", "stock"]

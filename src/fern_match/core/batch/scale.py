@@ -8,11 +8,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fern_match.core.errors import check_range
-from fern_match.core.families import family
+from fern_match.core.families import Family, family
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
-from fern_match.core.measures.amounts import GRAMS_PER_OUNCE
+from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
+from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
 
 MOST_PIECES = 10_000
 MOST_LEFT_ON_TOOLS = 0.5
@@ -36,6 +37,16 @@ class BatchIngredient:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class CookEnd:
+    """Where the boil of a layer ends [degC]: as recipes give it at sea level, and as this thermometer shows it here."""
+
+    sea_level_c: float
+    low_c: float
+    aim_c: float
+    high_c: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatchLayer:
     """One layer of a batch [g]: added - water lost = made; made - left on tools = needed."""
 
@@ -50,6 +61,7 @@ class BatchLayer:
     made_g: float
     water_lost_g: float
     added_g: float
+    cook_end: CookEnd | None  # of a boiled layer
     ingredients: tuple[BatchIngredient, ...]
 
 
@@ -83,6 +95,7 @@ def scaled(
     *,
     scale_step_g: float = _SCALE_STEP_G,
     measures: Measures = Measures.METRIC,
+    boiling_reading_c: float = READS_AT_SEA_LEVEL_C,
 ) -> Batch:
     """The batch that gives so many finished pieces.
 
@@ -94,15 +107,16 @@ def scaled(
         pantry: For allergens and densities.
         scale_step_g: The scale's step [g], 0.001 to 50.
         measures: Whose spoons and cups stand beside the grams.
+        boiling_reading_c: What the thermometer reads in boiling water [degC], 75 to 110.
 
     Raises:
-        OutOfRange: pieces, a share or the step is outside.
+        OutOfRange: pieces, a share, the step or the reading is outside.
 
     Source: arithmetic of the module's worked example; usual shares from data/traits.csv (approximate).
     """
     check_range("pieces", pieces, 1, MOST_PIECES)
     check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
-    bench = _Bench(pantry, scale_step_g, measures)
+    bench = _Bench(pantry, scale_step_g, measures, boiling_reading_c)
     layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in version.layers)
     shopping = _shopping(layers, pantry)
     return Batch(
@@ -122,6 +136,7 @@ class _Bench:
     pantry: Pantry
     scale_step_g: float
     measures: Measures
+    boiling_reading_c: float
 
 
 def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Bench) -> BatchLayer:
@@ -143,8 +158,16 @@ def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Be
         made_g=made,
         water_lost_g=layer.water_lost_g * scale,
         added_g=layer.added_g * scale,
+        cook_end=_cook_end(kind, bench.boiling_reading_c),
         ingredients=tuple(_ingredient(one, one.grams * scale, bench) for one in layer.ingredients),
     )
+
+
+def _cook_end(kind: Family, boiling_reading_c: float) -> CookEnd | None:
+    if kind.end_c is None or not (kind.heated and kind.traits.boiled):
+        return None
+    low, aim, high = (reading_for(end, boiling_reading_c) for end in kind.end_c)
+    return CookEnd(sea_level_c=kind.end_c[1], low_c=low, aim_c=aim, high_c=high)
 
 
 def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIngredient:

@@ -3,18 +3,21 @@
 from fern_match.core.estimate.result import Estimate, LayerEstimate
 from fern_match.core.families import family
 from fern_match.core.food import Pantry
-from fern_match.core.physics.cut_face import CutFace, Slab, assumed_cut_face
+from fern_match.core.physics.cut_face import CutFace, Slab, cut_face
 from fern_match.core.physics.density import mixture_density_g_cm3
 from fern_match.core.study.record import Layer, Place
 
 
-def slice_of(estimate: Estimate, build: tuple[Layer, ...], pantry: Pantry) -> CutFace:
-    """The cut face that the best values draw; its size is assumed while no dimension is known.
+def slice_of(
+    estimate: Estimate, build: tuple[Layer, ...], pantry: Pantry, box_mm: tuple[float, float, float] | None = None
+) -> CutFace:
+    """The cut face that the best values draw; its size is assumed until length, width and height are known.
 
     Args:
         estimate: Whose layers.
         build: The layers as the study orders them.
         pantry: Compositions, for densities.
+        box_mm: Measured length, width and height [mm].
     """
     by_id = {layer.layer_id: layer for layer in estimate.layers}
     volumes = {key: layer_volume_cm3(layer, pantry) for key, layer in by_id.items()}
@@ -29,7 +32,7 @@ def slice_of(estimate: Estimate, build: tuple[Layer, ...], pantry: Pantry) -> Cu
         low, high = (volume + spread * (end - grams.best) for end in (grams.low, grams.high))
         place = layer.place.value if layer.place is not Place.INCLUSION else Place.STACK.value
         slabs.append(Slab(layer.id, place, volume, low, high))
-    return assumed_cut_face(slabs)
+    return cut_face(slabs, box_mm)
 
 
 def layer_volume_cm3(layer: LayerEstimate, pantry: Pantry) -> float:

@@ -43,6 +43,7 @@ class Family:
     variant_of: str | None
     place: str  # coat, stack, core, inclusion, topping or any
     heated: bool
+    end_c: tuple[float, float, float] | None  # low, typical, high: where its heating ends, at sea level [degC]
     water_lost_typical: float  # g driven off per g as added
     water_lost_most: float
     moisture_low: float  # of the finished component [g/g]
@@ -184,6 +185,9 @@ def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits) -> 
         variant_of=row["variant_of"] or None,
         place=row["place"],
         heated=row["heated"] == "yes",
+        end_c=(float(row["end_temp_c_low"]), float(row["end_temp_c_typ"]), float(row["end_temp_c_high"]))
+        if row["end_temp_c_typ"]
+        else None,
         water_lost_typical=float(row["water_lost_typ"]) / 100,
         water_lost_most=float(row["water_lost_max"]) / 100,
         moisture_low=float(row["moisture_low"]) / 100,

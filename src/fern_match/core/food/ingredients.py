@@ -20,6 +20,8 @@ class Ingredient:
     per_100_g: Mapping[Nutrient, float | None]  # g or mg as the nutrient's name says; None is unknown, never zero
     polyol_kind: str | None
     density_g_ml: float | None  # as measured in a cup or spoon
+    piece_g: float | None  # of one piece as `piece_name` says: an egg, a date, a stick of butter
+    piece_name: str | None
     vegan: str  # yes, no, or check (depends on the maker)
     allergens: tuple[str, ...]
     note: str
@@ -82,6 +84,8 @@ def _ingredient(row: Mapping[str, str]) -> Ingredient:
         per_100_g={nutrient: float(row[nutrient]) if row[nutrient] else None for nutrient in Nutrient},
         polyol_kind=row["polyol_kind"] or None,
         density_g_ml=float(row["density_g_ml"]) if row["density_g_ml"] else None,
+        piece_g=float(row["piece_g"]) if row["piece_g"] else None,
+        piece_name=row["piece_name"] or None,
         vegan=row["vegan"],
         allergens=tuple(allergen for allergen in row["allergens"].split("|") if allergen),
         note=row["note"],

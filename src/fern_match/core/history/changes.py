@@ -20,6 +20,7 @@ _TITLES = {
     "region": "Label from",
     "basis": "Figures are per",
 }
+_SIZES = {"length": "long", "width": "wide", "height": "high"}
 _LONGEST = 60
 _ABSENT = object()
 
@@ -44,21 +45,22 @@ def changes(before: Match, after: Match, pantry: Pantry) -> tuple[str, ...]:
     return tuple(dict.fromkeys(sentences))
 
 
-def field_title(field: Field, match: Match) -> str:
+def field_title(field: Field, match: Match, pantry: Pantry | None = None) -> str:
     """What a user calls a field.
 
     Args:
         field: Which one.
         match: For names of layers.
+        pantry: For names of ingredients; without one their ids stand.
     """
-    return _title(field, _names(match), match)
+    return _title(field, _names(match), match, pantry)
 
 
 def _names(match: Match) -> dict[str, str]:
     return {layer.id: layer.name or "Unnamed layer" for layer in match.study.layers} | {PIECE: "Whole piece"}
 
 
-def _title(field: Field, names: Mapping[str, str], match: Match) -> str:
+def _title(field: Field, names: Mapping[str, str], match: Match, pantry: Pantry | None) -> str:
     kind = field[0]
     if kind in _TITLES:
         return _TITLES[kind]
@@ -73,13 +75,17 @@ def _title(field: Field, names: Mapping[str, str], match: Match) -> str:
         return f"{field[1].rpartition(' > ')[2]} in {names.get(field[2], field[2])}"
     if kind == "correction":
         return f"“{field[1].rpartition(' > ')[2]}” taken for"
+    if kind == "size":
+        return f"Piece, {_SIZES[field[1]]}"
+    if kind == "in house":
+        return f"{pantry[field[2]].name if pantry and field[2] in pantry else field[2]}, in the house"
     if kind == "loss":
         return f"{names.get(field[2], field[2])}, stays on tools"
     return {"pieces": "Pieces wanted", "layer order": "Order of layers", "doubt": "Evidence"}.get(kind, kind)
 
 
 def _sentence(field: Field, was: Any, now: Any, names: Mapping[str, str], after: Match, pantry: Pantry) -> str | None:
-    kind, title = field[0], _title(field, names, after)
+    kind, title = field[0], _title(field, names, after, pantry)
     if kind in {"version order", "batch order", "batch"}:
         return None
     if kind == "doubt":

@@ -5,12 +5,13 @@ from typing import Any
 
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import BatchPlan, Match
-from fern_match.core.study.record import LabelText, Layer, Place, Study, Whereabouts
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
 
 Field = tuple[str, ...]  # what it is, then which one
 Fields = dict[Field, Any]
 _STUDY_TEXTS = ("name", "maker", "statement")
 _LABEL_TEXTS = ("net_weight", "pieces_per_pack", "serving")
+_SIZE_PARTS = ("length", "width", "height")
 _LAYER_PARTS = ("name", "family", "place", "host")
 
 
@@ -23,6 +24,7 @@ def fields_of(match: Match) -> Fields:
     study = match.study
     fields: Fields = {(name,): getattr(study, name) for name in _STUDY_TEXTS}
     fields |= {(name,): getattr(study.label, name) for name in _LABEL_TEXTS}
+    fields |= {("size", part): getattr(study.size, part) for part in _SIZE_PARTS}
     fields["region",] = study.region
     fields["basis",] = study.label.basis
     fields["layer order",] = tuple(layer.id for layer in study.layers)
@@ -41,6 +43,7 @@ def fields_of(match: Match) -> Fields:
         fields["batch", plan.id] = plan.version_id
         fields["pieces", plan.id] = plan.pieces
         fields |= {("loss", plan.id, layer): typed for layer, typed in plan.left_on_tools.items()}
+        fields |= {("in house", plan.id, food): typed for food, typed in plan.in_house.items()}
     return fields
 
 
@@ -58,6 +61,7 @@ def match_of(fields: Mapping[Field, Any]) -> Match:
             version_id=fields["batch", key],
             pieces=fields.get(("pieces", key), ""),
             left_on_tools={path[2]: typed for path, typed in fields.items() if path[:2] == ("loss", key)},
+            in_house={path[2]: typed for path, typed in fields.items() if path[:2] == ("in house", key)},
         )
         for key in fields["batch order",]
         if fields.get(("batch", key)) in known
@@ -93,5 +97,6 @@ def _study(fields: Mapping[Field, Any]) -> Study:
         layers=tuple(layers),
         placements={(path[1], path[2]): Whereabouts(where) for path, where in fields.items() if path[0] == "placement"},
         weighings={subject: tuple(typed for _, typed in sorted(entries)) for subject, entries in readings.items()},
+        size=PieceSize(**{part: fields["size", part] for part in _SIZE_PARTS}),
         doubted=frozenset(path[1] for path in fields if path[0] == "doubt"),
     )

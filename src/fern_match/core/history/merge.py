@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from fern_match.core.food import Pantry
 from fern_match.core.history.changes import field_title
 from fern_match.core.history.fields import Field, fields_of, match_of
 from fern_match.core.match import Match
@@ -28,7 +29,9 @@ class Clashes:
     fields: tuple[Clash, ...]
 
 
-def merged(base: Match, mine: Match, theirs: Match, *, prefer_mine: bool = False) -> Match | Clashes:
+def merged(
+    base: Match, mine: Match, theirs: Match, *, prefer_mine: bool = False, pantry: Pantry | None = None
+) -> Match | Clashes:
     """Both changes in one match, or the fields that both changed differently.
 
     Args:
@@ -36,6 +39,7 @@ def merged(base: Match, mine: Match, theirs: Match, *, prefer_mine: bool = False
         mine: One change.
         theirs: The other.
         prefer_mine: Decide for the first where both changed a field.
+        pantry: For names of ingredients in clashes.
     """
     was, my, their = fields_of(base), fields_of(mine), fields_of(theirs)
     together: dict[Field, Any] = {}
@@ -49,7 +53,7 @@ def merged(base: Match, mine: Match, theirs: Match, *, prefer_mine: bool = False
         elif field[0] in _ORDERS:
             chosen = _order(old, own, other)
         else:
-            clashes.append(Clash(field_title(field, theirs), _text(own), _text(other)))
+            clashes.append(Clash(field_title(field, theirs, pantry), _text(own), _text(other)))
             continue
         if chosen is not _ABSENT:
             together[field] = chosen

@@ -1,20 +1,23 @@
-"""A kitchen as typed, and as read: what it weighs and scoops with."""
+"""A kitchen as typed, and as read: what it weighs, scoops and measures with, how high it stands, and how it is shown."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
-from fern_match.core.measures.amounts import Typed, read_grams
+from fern_match.core.measures.amounts import Typed, read_celsius, read_grams, read_metres
+from fern_match.core.measures.numbers import Comma
+from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit
 from fern_match.core.measures.volumes import Measures
+from fern_match.core.physics.boiling import (
+    BOILS_AT_SEA_LEVEL_C,
+    HIGHEST_M,
+    LOWEST_M,
+    READS_AT_SEA_LEVEL_C,
+    water_boils_c,
+)
 
 USUAL_SCALE_STEP_G = 0.1
 _LEAST_STEP_G, _MOST_STEP_G = 0.001, 50.0
-
-
-class MassUnit(StrEnum):
-    """How masses are shown."""
-
-    GRAMS = "g"
-    OUNCES = "oz"
+_COLDEST_BOIL_C, _HOTTEST_BOIL_C = 75.0, 110.0
+_SUSPECT_OFFSET_C = 5.0  # a thermometer this far off is broken, or the altitude is wrong
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,6 +27,15 @@ class Kitchen:
     scale_step: str = "0.1 g"
     measures: Measures = Measures.METRIC
     mass_unit: MassUnit = MassUnit.GRAMS
+    temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
+    length_unit: LengthUnit = LengthUnit.MILLIMETRES
+    altitude: str = ""
+    boiling_reading: str = ""  # of this thermometer in boiling water
+
+    @property
+    def shown_in(self) -> ShownIn:
+        """The units amounts are shown in."""
+        return ShownIn(mass=self.mass_unit, temperature=self.temperature_unit, length=self.length_unit)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,11 +44,48 @@ class KitchenReading:
 
     kitchen: Kitchen
     scale_step: Typed  # g
+    altitude: Typed  # m
+    boiling_reading: Typed  # degC
 
     @property
     def scale_step_g(self) -> float:
         """The scale's step [g]."""
         return max(self.scale_step.value or USUAL_SCALE_STEP_G, _LEAST_STEP_G)
+
+    @property
+    def water_boils_c(self) -> float:
+        """Where water boils by the altitude alone [degC]; as at sea level where that is not known."""
+        return BOILS_AT_SEA_LEVEL_C if self.altitude.value is None else water_boils_c(self.altitude.value)
+
+    @property
+    def thermometer_offset_c(self) -> float | None:
+        """How much the thermometer reads above the truth [degC]; None until both altitude and boiling water are known."""
+        if self.boiling_reading.value is None or self.altitude.value is None:
+            return None
+        return self.boiling_reading.value - self.water_boils_c
+
+    @property
+    def boils_at_reading_c(self) -> float:
+        """What the thermometer shows in boiling water here [degC]: as measured, else by the altitude."""
+        if self.boiling_reading.value is not None:
+            return self.boiling_reading.value
+        return READS_AT_SEA_LEVEL_C - (BOILS_AT_SEA_LEVEL_C - self.water_boils_c)
+
+    @property
+    def corrects_boiling(self) -> bool:
+        """Whether end temperatures differ here from a recipe's by what the user said."""
+        return self.altitude.value is not None or self.boiling_reading.value is not None
+
+    @property
+    def thermometer_problem(self) -> str | None:
+        """Where altitude and thermometer cannot both be right."""
+        offset = self.thermometer_offset_c
+        if offset is None or abs(offset) <= _SUSPECT_OFFSET_C:
+            return None
+        return (
+            f"Water boils at {self.water_boils_c:.1f} °C at that altitude, and the thermometer reads "
+            f"{self.boils_at_reading_c:.1f} °C. One of the two is wrong; boil water again and read it in the rolling boil."
+        )
 
 
 def read_kitchen(kitchen: Kitchen) -> KitchenReading:
@@ -45,4 +94,10 @@ def read_kitchen(kitchen: Kitchen) -> KitchenReading:
     Args:
         kitchen: As typed.
     """
-    return KitchenReading(kitchen=kitchen, scale_step=read_grams(kitchen.scale_step, most_g=_MOST_STEP_G))
+    comma = Comma.DECIMAL if kitchen.measures is Measures.METRIC else Comma.GROUPS
+    return KitchenReading(
+        kitchen=kitchen,
+        scale_step=read_grams(kitchen.scale_step, most_g=_MOST_STEP_G, comma=comma),
+        altitude=read_metres(kitchen.altitude, low_m=LOWEST_M, high_m=HIGHEST_M, comma=comma),
+        boiling_reading=read_celsius(kitchen.boiling_reading, low_c=_COLDEST_BOIL_C, high_c=_HOTTEST_BOIL_C, comma=comma),
+    )

@@ -5,10 +5,14 @@ from dataclasses import dataclass
 
 from fern_match.core.errors import OutOfRange
 from fern_match.core.label.rows import Region, RowId
+from fern_match.core.measures.numbers import Comma, Unread, figure_value
 
 _FATS = frozenset({RowId.FAT, RowId.SATURATES, RowId.TRANS_FAT})
 _TENTH_ZERO = frozenset({RowId.SATURATES, RowId.TRANS_FAT})  # EU rows that may say 0 up to 0.1 g
-_FIGURE = re.compile(r"^(?P<less><|less than|under|≤)?\s*(?P<number>\d+(?:[.,]\d+)?)\s*(?:k?cal|kj|m?g|mcg)?$", re.IGNORECASE)
+_MOST = 100_000.0
+_FIGURE = re.compile(
+    r"^(?P<less><|less than|under|≤)?\s*(?P<number>\d[\d.,]*(?: \d{3})*(?:,\d+)?)\s*(?:k?cal|kj|m?g|mcg)?$", re.IGNORECASE
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,18 +37,33 @@ class DeclaredFigure:
     less_than: bool = False
 
 
-def read_declared(typed: str) -> DeclaredFigure | None:
-    """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "12,4"; None when it is no figure.
+def read_declared(typed: str, comma: Comma = Comma.DECIMAL) -> DeclaredFigure | str:
+    """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "12,4", "1,200"; else a sentence for the user.
 
     Args:
         typed: What stands in the field.
+        comma: What a comma means where the label is from.
     """
-    match = _FIGURE.match(typed.strip())
+    text = typed.strip()
+    match = _FIGURE.match(text)
+    if text.startswith("-"):
+        return f"“{text[:30]}” is below zero; a label figure is 0 or more."
     if match is None:
-        return None
-    number = match["number"].replace(",", ".")
-    decimals = len(number.partition(".")[2])
-    return DeclaredFigure(float(number), decimals, bool(match["less"]))
+        return f"“{text[:30]}” was not read as a label figure. Write it as printed: 12.4, 31, <0.5."
+    number = match["number"].replace(" ", "")
+    try:
+        value = figure_value(number, comma)
+    except Unread as problem:
+        return str(problem)
+    if value > _MOST:
+        return f"“{text[:30]}” is more than any label says. Write it as printed: 12.4, 31, <0.5."
+    point = max(number.rfind("."), number.rfind(",")) if value != round(value) or _has_decimals(number, value) else -1
+    return DeclaredFigure(value, len(number) - point - 1 if point >= 0 else 0, bool(match["less"]))
+
+
+def _has_decimals(number: str, value: float) -> bool:
+    """Whether a whole figure shows decimals, as 12.0 does and 1,200 does not."""
+    return len(re.sub(r"\D", "", number)) > len(f"{value:.0f}")
 
 
 def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> Interval:

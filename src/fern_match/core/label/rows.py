@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from fern_match.core.food.ingredients import Ingredient
 from fern_match.core.food.nutrients import Nutrient
+from fern_match.core.measures.numbers import Comma
 
 
 class Region(StrEnum):
@@ -19,6 +20,11 @@ class Region(StrEnum):
     def is_us(self) -> bool:
         """Whether the US rules hold; EU and UK share theirs."""
         return self is Region.US
+
+    @property
+    def comma(self) -> Comma:
+        """What a comma means in figures there."""
+        return Comma.DECIMAL if self is Region.EU else Comma.GROUPS
 
 
 class Basis(StrEnum):

@@ -1,26 +1,25 @@
-"""Amounts as people write them: kept as typed, with what was read and the problem if any."""
+"""Fields for amounts: kept as typed, with what was read, what that rests on, and the problem if any.
 
-import ast
-import operator
-import re
-from collections.abc import Callable
+Worked example: "2 tbsp" of honey in a US kitchen are 2 x 14.787 = 29.574 mL; at 1.43 g/mL 42.29 g, and a spoon errs by 8 %:
+38.9 to 45.7 g.
+"""
+
 from dataclasses import dataclass
 
-GRAMS_PER_OUNCE = 28.349523125
-GRAMS_PER_POUND = 453.59237
-_MASS_UNITS = {
-    "g": 1.0, "gram": 1.0, "grams": 1.0, "gr": 1.0, "kg": 1000.0, "mg": 0.001,
-    "oz": GRAMS_PER_OUNCE, "ounce": GRAMS_PER_OUNCE, "ounces": GRAMS_PER_OUNCE, "lb": GRAMS_PER_POUND, "lbs": GRAMS_PER_POUND,
-}  # fmt: skip
-_VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8"}
+from fern_match.core.food.ingredients import Ingredient
+from fern_match.core.measures.numbers import Comma, Unread
+from fern_match.core.measures.sums import Amount, Words, amount_of
+from fern_match.core.measures.units import Quantity, Unit
+from fern_match.core.measures.volumes import Measures
+
 _MOST_G = 100_000.0
 _LONGEST = 60
-_OPERATORS: dict[type[ast.operator], Callable[[float, float], float]] = {
-    ast.Add: operator.add,
-    ast.Sub: operator.sub,
-    ast.Mult: operator.mul,
-    ast.Div: operator.truediv,
-}
+_PIECE_ERROR = 0.15  # relative: one egg or almond is like another within this (approximate)
+_STICK_ERROR = 0.01  # of what a factory cuts
+_CUT_TO_SIZE = frozenset({"stick"})
+_ROUNDING = 1e-9
+_NOT_NAMES = frozenset({"and", "plus", "less", "minus", "of", "or", "with", "in", "x"})
+_PIECES = frozenset({"piece", "pieces", "pc", "pcs", "bar", "bars"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,98 +30,205 @@ class Typed:
     value: float | None
     unit: str
     problem: str | None = None
+    assumption: str | None = None  # what the reading rests on
+    low: float | None = None  # where the reading itself is unsure, as of a spoonful
+    high: float | None = None
 
 
-def read_grams(typed: str, *, most_g: float = _MOST_G) -> Typed:
-    """A mass: "42", "42 g", "1.5 oz", "42/3", "12 x 0.6", "1 1/2 oz", "12,5" [g].
+@dataclass(frozen=True, slots=True)
+class _Field:
+    """What a field wants."""
+
+    quantity: Quantity
+    unit: str
+    bare: str  # what a figure without a unit is
+    write: str  # what to write, for sentences
+    low: float
+    high: float
+    above_low: bool = False  # whether low itself is too little
+
+
+def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A weight of something whose density nobody knows: "42", "1.5 oz", "1 lb 4 oz", "42/3", "12 x 0.6" [g].
 
     Args:
-        typed: What stands in the field.
+        typed: What stands in the field; a bare figure is in grams.
         most_g: The most that makes sense here [g].
+        comma: What a comma means.
+
+    >>> read_grams("12 x 0.6").value
+    7.2
     """
-    text = typed.strip()
-    if not text:
-        return Typed(typed, None, "g")
-    match = re.fullmatch(r"(?P<sum>[\d\s.,/*x×+()\-½¼¾⅓⅔⅛]+?)\s*(?P<unit>[a-zA-Z]*)", text)
-    value = arithmetic(match["sum"]) if match else None
-    if match is None or value is None or len(text) > _LONGEST:
-        return Typed(typed, None, "g", f"“{_short(text)}” was not read as a weight. Write grams or ounces: 8.4, 42/3, 1.5 oz.")
-    factor = _MASS_UNITS.get(match["unit"].lower() or "g")
-    if factor is None:
-        return Typed(typed, None, "g", f"“{match['unit']}” is not a unit of weight here. Use g, kg, mg, oz or lb.")
-    grams = value * factor
-    if grams <= 0:
-        return Typed(typed, None, "g", f"{_plain_number(grams)} g was read; a weight is more than 0 g.")
-    if grams > most_g:
-        return Typed(typed, None, "g", f"{_plain_number(grams)} g was read; the most that makes sense here is {most_g:g} g.")
-    return Typed(typed, grams, "g")
+    wanted = _Field(Quantity.WEIGHT, "g", "grams", "Write grams or ounces: 8.4, 42/3, 1.5 oz.", 0.0, most_g, above_low=True)
+    return _read(typed, wanted, Words(Measures.METRIC, comma))
 
 
-def read_count(typed: str, *, most: int = 10_000, what: str = "count") -> Typed:
+def read_ingredient(
+    typed: str,
+    food: Ingredient,
+    *,
+    measures: Measures,
+    comma: Comma = Comma.DECIMAL,
+    most_g: float = _MOST_G,
+    zero: bool = False,
+) -> Typed:
+    """An amount of an ingredient by weight, spoons, cups or pieces: "2 tbsp", "1½ US cups", "3 oz", "2 eggs" [g].
+
+    Args:
+        typed: What stands in the field; a bare figure is in grams.
+        food: For its density and what a piece of it weighs.
+        measures: Whose spoons and cups, where the field does not say.
+        comma: What a comma means.
+        most_g: The most that makes sense here [g].
+        zero: Whether none at all is an amount here.
+
+    Source: densities and piece weights from data/ingredients.csv (typical values); errors of spoons, cups and pieces approximate.
+    """
+    write = "Write grams, ounces, spoons or cups: 30, 1.5 oz, 2 tbsp, 1 1/2 cup."
+    wanted = _Field(Quantity.WEIGHT, "g", "grams", write, 0.0, most_g, above_low=not zero)
+    return _read(typed, wanted, _words_of(food, measures, comma), food)
+
+
+def read_celsius(typed: str, *, low_c: float, high_c: float, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A temperature: "118", "118 C", "245 F" [degC].
+
+    Args:
+        typed: What stands in the field; a bare figure is in degrees Celsius.
+        low_c: Least that makes sense here [degC].
+        high_c: Most that makes sense here [degC].
+        comma: What a comma means.
+
+    >>> round(read_celsius("255 F", low_c=0, high_c=200).value, 1)
+    123.9
+    """
+    wanted = _Field(Quantity.TEMPERATURE, "°C", "degrees Celsius", "Write degrees: 118, 118 C, 245 F.", low_c, high_c)
+    return _read(typed, wanted, Words(Measures.METRIC, comma))
+
+
+def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A length: "38", "3.8 cm", "1 1/2 in" [mm].
+
+    Args:
+        typed: What stands in the field; a bare figure is in millimetres.
+        most_mm: The most that makes sense here [mm].
+        comma: What a comma means.
+    """
+    wanted = _Field(
+        Quantity.LENGTH, "mm", "millimetres", "Write millimetres, cm or inches: 38, 3.8 cm, 1 1/2 in.", 0.0, most_mm, True
+    )
+    return _read(typed, wanted, Words(Measures.METRIC, comma))
+
+
+def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A height above the sea: "1600", "1600 m", "5200 ft" [m].
+
+    Args:
+        typed: What stands in the field; a bare figure is in metres.
+        low_m: Least that makes sense here [m].
+        high_m: Most that makes sense here [m].
+        comma: What a comma means.
+    """
+    wanted = _Field(Quantity.LENGTH, "m", "metres", "Write metres or feet: 1600, 5200 ft.", low_m, high_m)
+    return _read(typed, wanted, Words(Measures.METRIC, comma))
+
+
+def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Comma = Comma.DECIMAL) -> Typed:
     """A whole number of pieces: "12", "2 x 6", "24 pieces".
 
     Args:
         typed: What stands in the field.
         most: The most that makes sense here.
         what: The field's name for the sentence.
+        comma: What a comma means.
     """
-    text = re.sub(r"\s*(pieces?|pcs|bars?)$", "", typed.strip(), flags=re.IGNORECASE)
-    if not text:
-        return Typed(typed, None, "pieces")
-    value = arithmetic(text) if re.fullmatch(r"[\d\s.,/*x×+()\-]+", text) and len(text) <= _LONGEST else None
-    if value is None or abs(value - round(value)) > 1e-9:
-        return Typed(typed, None, "pieces", f"“{_short(text)}” was not read as a {what}. Write a whole number, such as 12.")
-    if not 1 <= value <= most:
-        return Typed(typed, None, "pieces", f"{_plain_number(value)} was read; the {what} can be 1 to {most}.")
-    return Typed(typed, float(round(value)), "pieces")
+    wanted = _Field(Quantity.COUNT, "pieces", "pieces", f"The {what} is a whole number, such as 12.", 1.0, float(most))
+    piece = Unit("piece", Quantity.COUNT, 1.0)
+    found = _read(typed, wanted, Words(Measures.METRIC, comma, piece, _PIECES))
+    if found.value is None:
+        return found
+    if abs(found.value - round(found.value)) > _ROUNDING:
+        return Typed(typed, None, "pieces", f"{_plain_number(found.value)} was read. {wanted.write}")
+    return Typed(typed, float(round(found.value)), "pieces")
 
 
-def read_percent(typed: str, *, most: float) -> Typed:
-    """A percentage: "3.5", "3,5 %".
+def read_percent(typed: str, *, most: float, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A percentage: "3.5", "3,5 %", "7/2".
 
     Args:
         typed: What stands in the field.
         most: The most that makes sense here [%].
+        comma: What a comma means.
     """
+    wanted = _Field(Quantity.SHARE, "%", "per cent", "Write a percentage, such as 3.5.", 0.0, most)
+    return _read(typed, wanted, Words(Measures.METRIC, comma))
+
+
+def _read(typed: str, wanted: _Field, words: Words, food: Ingredient | None = None) -> Typed:
     text = typed.strip()
     if not text:
-        return Typed(typed, None, "%")
-    match = re.fullmatch(r"(-?\d+(?:[.,]\d+)?)\s*%?", text)
-    if match is None or len(text) > _LONGEST:
-        return Typed(typed, None, "%", f"“{_short(text)}” was not read as a percentage. Write a number, such as 3.5.")
-    value = float(match[1].replace(",", "."))
-    if not 0 <= value <= most:
-        return Typed(typed, None, "%", f"{_plain_number(value)} % was read; it can be 0 to {most:g} %.")
-    return Typed(typed, value, "%")
-
-
-def arithmetic(text: str) -> float | None:
-    """The value of a sum such as "12 x 0.6" or "1 1/2"; None where it is not one.
-
-    Args:
-        text: Digits and signs.
-    """
-    for sign, fraction in _VULGAR.items():
-        text = text.replace(sign, f" {fraction}")
-    text = text.replace("×", "*").replace("x", "*").strip()
-    text = re.sub(r"(\d),(\d{3})(?!\d)", r"\1\2", text) if re.search(r"\d,\d{3}\.\d", text) else text.replace(",", ".")
-    text = re.sub(r"(\d)\s+(\d+\s*/\s*\d+)", r"(\1+\2)", text)
-    if re.search(r"\d\s+\d", text) or "**" in text or "//" in text:
-        return None
+        return Typed(typed, None, wanted.unit)
     try:
-        return _evaluated(ast.parse(text.strip(), mode="eval").body)
-    except (SyntaxError, ZeroDivisionError, ValueError, RecursionError, OverflowError):
-        return None
+        if len(text) > _LONGEST:
+            raise Unread(f"That is longer than an amount ({_LONGEST} signs).")
+        return _within(typed, _converted(text, amount_of(text, words), wanted, food), wanted)
+    except Unread as problem:
+        sentence = str(problem) if "Write" in str(problem) else f"{problem} {wanted.write}"
+        if not sentence.startswith(f"“{text}”"):
+            sentence = f"“{_short(text)}” was not read as {wanted.quantity.value}. {sentence}"
+        return Typed(typed, None, wanted.unit, sentence)
 
 
-def _evaluated(node: ast.expr) -> float:
-    if isinstance(node, ast.Constant) and isinstance(node.value, int | float):
-        return float(node.value)
-    if isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.USub):
-        return -_evaluated(node.operand)
-    if isinstance(node, ast.BinOp) and type(node.op) in _OPERATORS:
-        return _OPERATORS[type(node.op)](_evaluated(node.left), _evaluated(node.right))
-    raise ValueError("not a sum")
+def _converted(text: str, amount: Amount, wanted: _Field, food: Ingredient | None) -> Typed:
+    """The amount in the field's unit, with what that rests on."""
+    if amount.quantity is Quantity.VOLUME and wanted.quantity is Quantity.WEIGHT:
+        raise Unread("That is a volume, and what it weighs depends on what it is.")
+    if amount.quantity is not None and amount.quantity is not wanted.quantity:
+        raise Unread(f"That is {amount.quantity.value}; here {wanted.quantity.value} is wanted.")
+    value, spread = amount.value, amount.spread
+    if wanted.unit == "m" and amount.quantity is Quantity.LENGTH:
+        value /= 1000
+    low, high = (value - spread, value + spread) if spread else (None, None)
+    assumption = _assumption(amount, food) if food is not None else None
+    return Typed(text, value, wanted.unit, None, assumption, low, high)
+
+
+def _assumption(amount: Amount, food: Ingredient) -> str | None:
+    """What turned spoons, cups, pieces or bare ounces of an ingredient into grams."""
+    units = list(dict.fromkeys(amount.units))
+    volumes = [unit for unit in units if unit.quantity is Quantity.VOLUME]
+    parts = [f"{food.name} at {food.density_g_ml:g} g/mL"] if volumes else []
+    parts += [f"{unit.name} of {unit.size:.3g} mL" for unit in volumes if unit.name != "mL"]
+    parts += [f"one {unit.name} at {unit.size:g} g" for unit in units if unit.name == food.piece_name]
+    parts += ["ounces of weight; write fl oz for volume" for unit in units if unit.name == "oz"]
+    return ", ".join(parts) or None
+
+
+def _within(typed: str, read: Typed, wanted: _Field) -> Typed:
+    value = read.value or 0.0
+    shown = f"{_plain_number(value)} {wanted.unit} was read"
+    if wanted.above_low and value <= 0:
+        return Typed(typed, None, wanted.unit, f"{shown}; {wanted.quantity.value} is more than 0 {wanted.unit}.")
+    if not wanted.low - _ROUNDING <= value <= wanted.high + _ROUNDING:
+        least = "more than 0" if wanted.above_low else f"{wanted.low:g}"
+        ends = f"{least} to {wanted.high:g} {wanted.unit}"
+        return Typed(
+            typed, None, wanted.unit, f"{shown}; what makes sense here is {ends}. A figure without a unit is in {wanted.bare}."
+        )
+    return Typed(typed, value, wanted.unit, None, read.assumption, read.low, read.high)
+
+
+def _words_of(food: Ingredient, measures: Measures, comma: Comma) -> Words:
+    names = {word for name in (food.name, *food.label_names) for word in name.lower().replace(",", " ").split()} - _NOT_NAMES
+    names |= {f"{word}s" for word in names}
+    density = food.density_g_ml
+    if food.piece_g is None or food.piece_name is None:
+        return Words(measures, comma, names=frozenset(names), grams_per_ml=density)
+    exact = food.piece_name in _CUT_TO_SIZE
+    piece = Unit(food.piece_name, Quantity.WEIGHT, food.piece_g, spread=_STICK_ERROR if exact else _PIECE_ERROR)
+    last = food.piece_name.split()[-1]
+    singles = {last} if exact else {last, "piece", "pc"}
+    plurals = {f"{one}s" for one in singles} | {f"{last}es", f"{last[:-1]}ies", f"{last[:-1]}ves"}
+    return Words(measures, comma, piece, frozenset(singles | plurals), frozenset(names), density)
 
 
 def _short(text: str) -> str:

@@ -1,6 +1,6 @@
 """Spoons and cups: what they hold by country, and what they hold of an ingredient."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -26,13 +26,30 @@ MILLILITRES: Mapping[Measures, Mapping[str, float]] = {
 }
 SPOON_ERROR = 0.08  # relative: levelling, packing, the spoon itself (approximate)
 CUP_ERROR = 0.10
-_QUARTERS = 4
 _MOST_DENSITY = 3.0
+_MOST_CUPS, _LEAST_TSP = 8, 0.1
+_CLOSE = 0.03  # relative: closer than any spoon is filled, so the simplest words that are this close win
+_CUP_PARTS = tuple(Fraction(part) for part in ("0", "1/4", "1/3", "1/2", "2/3", "3/4"))
+_HALVES, _QUARTERS, _EIGHTHS = ((tuple(Fraction(at, under) for at in range(under))) for under in (2, 4, 8))
+_WHOLE = (Fraction(0),)
+# Ways to say a volume, simplest first: which measures, and which parts of each people own.
+_Way = tuple[tuple[str, tuple[Fraction, ...]], ...]
+_WITH_CUPS: tuple[_Way, ...] = (
+    (("cup", _CUP_PARTS),),
+    (("cup", _CUP_PARTS), ("tbsp", _HALVES)),
+    (("cup", _CUP_PARTS), ("tbsp", _WHOLE), ("tsp", _HALVES)),
+)
+_WITH_TABLESPOONS: tuple[_Way, ...] = (
+    (("tbsp", _HALVES),),
+    (("tbsp", _WHOLE), ("tsp", _HALVES)),
+    (("tbsp", _WHOLE), ("tsp", _QUARTERS)),
+)
+_WITH_TEASPOONS: tuple[_Way, ...] = ((("tsp", _QUARTERS),), (("tsp", _EIGHTHS),))
 
 
 @dataclass(frozen=True, slots=True)
 class Scooped:
-    """An amount in spoons or cups, to the nearest quarter, with what that holds."""
+    """An amount in spoons or cups, with what that holds."""
 
     words: str
     grams: float
@@ -41,7 +58,9 @@ class Scooped:
 
 
 def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | None:
-    """An amount as spoons or cups a person would use; None where it is less than a quarter teaspoon or more than eight cups.
+    """An amount as a person would scoop it: "3/4 cup + 2 tbsp"; None for less than an eighth teaspoon or more than eight cups.
+
+    The simplest words within 3 % are taken, else the closest.
 
     Args:
         grams: The amount [g], above 0.
@@ -59,17 +78,41 @@ def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | 
     check_range("density", density_g_ml, 0.01, _MOST_DENSITY, unit="g/mL")
     sizes = MILLILITRES[measures]
     volume = grams / density_g_ml
-    name = "cup" if volume >= sizes["cup"] * 0.22 else "tbsp" if volume >= sizes["tbsp"] * 0.95 else "tsp"
-    count = Fraction(round(_QUARTERS * volume / sizes[name]), _QUARTERS)
-    if count == 0 or volume > 8 * sizes["cup"]:
+    if volume > _MOST_CUPS * sizes["cup"] or volume < _LEAST_TSP * sizes["tsp"]:
         return None
-    held = float(count) * sizes[name] * density_g_ml
-    error = CUP_ERROR if name == "cup" else SPOON_ERROR
-    return Scooped(f"{_mixed(count)} {name}", held, held * (1 - error), held * (1 + error))
+    in_cups, in_tablespoons = volume >= 0.22 * sizes["cup"], volume >= 0.95 * sizes["tbsp"]
+    ways = _WITH_CUPS if in_cups else _WITH_TABLESPOONS if in_tablespoons else _WITH_TEASPOONS
+    said = [_said(volume, way, sizes) for way in ways]
+    off = [abs(_held(parts, sizes) / volume - 1) for parts in said]
+    best = next((at for at, error in enumerate(off) if error <= _CLOSE), off.index(min(off)))
+    parts = said[best]
+    held = _held(parts, sizes) * density_g_ml
+    error = sum(
+        float(count) * sizes[name] * density_g_ml * (CUP_ERROR if name == "cup" else SPOON_ERROR) for name, count in parts
+    )
+    return Scooped(" + ".join(_words(name, count) for name, count in parts), held, held - error, held + error)
 
 
-def _mixed(count: Fraction) -> str:
+def _said(volume: float, way: _Way, sizes: Mapping[str, float]) -> list[tuple[str, Fraction]]:
+    """As much as goes into each measure in turn, the last to the nearest."""
+    parts = []
+    for name, fractions in way:
+        last = name == way[-1][0]
+        whole = int(volume / sizes[name] + 1e-9)
+        options = [whole + part for part in fractions] + ([Fraction(whole + 1)] if last else [])
+        near = [option for option in options if last or float(option) * sizes[name] <= volume + 1e-9]
+        count = min(near, key=lambda option: abs(float(option) * sizes[name] - volume))
+        volume -= float(count) * sizes[name]
+        if count:
+            parts.append((name, count))
+    return parts or [(way[-1][0], way[-1][1][1])]
+
+
+def _held(parts: Sequence[tuple[str, Fraction]], sizes: Mapping[str, float]) -> float:
+    return sum(float(count) * sizes[name] for name, count in parts)
+
+
+def _words(name: str, count: Fraction) -> str:
     whole, part = divmod(count, 1)
-    if part == 0:
-        return str(whole)
-    return f"{whole} {part}" if whole else str(part)
+    figures = f"{whole} {part}" if whole and part else str(part or whole)
+    return f"{figures} {name}s" if name == "cup" and count > 1 else f"{figures} {name}"

@@ -46,38 +46,49 @@ class CutFace:
     bands: tuple[Band, ...]
 
 
-def assumed_cut_face(slabs: Sequence[Slab]) -> CutFace:
-    """The cut face of a bar whose size nobody has measured: its volume in usual proportions.
+def cut_face(slabs: Sequence[Slab], box_mm: tuple[float, float, float] | None = None) -> CutFace:
+    """The cut face of a bar: in its own size where that was measured, else its volume in usual proportions.
+
+    In a measured box every thickness is stretched alike, so that the layers fill the outline: families' usual air and rounded
+    edges are the least sure of all that a volume is computed from.
 
     Args:
         slabs: All layers but inclusions, coats from outside in, then the stack from bottom to top; volumes above 0.
+        box_mm: Measured length, width and height [mm], above 0; None where nobody has measured.
 
     Raises:
-        OutOfRange: a volume is 0 or less.
+        OutOfRange: a volume or a side is 0 or less.
     """
     for slab in slabs:
         check_range("volume", slab.volume_cm3, 1e-6, 1e6, unit="cm3")
     total_mm3 = 1000 * sum(slab.volume_cm3 for slab in slabs)
-    width = (total_mm3 / (ASSUMED_LENGTH * ASSUMED_HEIGHT)) ** (1 / 3)
-    length, height = ASSUMED_LENGTH * width, ASSUMED_HEIGHT * width
+    length, width, height = _assumed_box(total_mm3) if box_mm is None else box_mm
+    for side in (length, width, height):
+        check_range("side", side, 1e-3, 1e5, unit="mm")
+    stretch = length * width * height / total_mm3
     bands, x, y = [], 0.0, 0.0
     inner = (length, width, height)
     for slab in slabs:
         if slab.place != "coat":
             continue
-        thickness = coat_thickness_mm(inner, 1000 * slab.volume_cm3)
+        thickness = coat_thickness_mm(inner, 1000 * slab.volume_cm3 * stretch)
         low, high = (thickness * end / slab.volume_cm3 for end in (slab.low_cm3, slab.high_cm3))
         bands.append(Band(slab.id, x, y, inner[1], inner[2], thickness, low, high))
         x, y = x + thickness, y + thickness
         inner = (inner[0] - 2 * thickness, inner[1] - 2 * thickness, inner[2] - 2 * thickness)
-    area = max(inner[0] * inner[1], 1e-9)
+    area = max(inner[0] * inner[1], 1e-9) / (1000 * stretch)
     for slab in slabs:
         if slab.place == "coat":
             continue
-        rise = 1000 * slab.volume_cm3 / area
-        bands.append(Band(slab.id, x, y, inner[1], rise, rise, 1000 * slab.low_cm3 / area, 1000 * slab.high_cm3 / area))
+        rise = slab.volume_cm3 / area
+        bands.append(Band(slab.id, x, y, inner[1], rise, rise, slab.low_cm3 / area, slab.high_cm3 / area))
         y += rise
-    return CutFace(width, height, length, True, tuple(bands))
+    return CutFace(width, height, length, box_mm is None, tuple(bands))
+
+
+def _assumed_box(total_mm3: float) -> tuple[float, float, float]:
+    width = (total_mm3 / (ASSUMED_LENGTH * ASSUMED_HEIGHT)) ** (1 / 3)
+    return ASSUMED_LENGTH * width, width, ASSUMED_HEIGHT * width
 
 
 def coat_thickness_mm(outer_mm: tuple[float, float, float], coat_mm3: float) -> float:

@@ -12,15 +12,15 @@ from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_i
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
-from fern_match.core.measures import Typed, read_count, read_grams
-from fern_match.core.study.record import PIECE, Layer, Study, Whereabouts
+from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
+from fern_match.core.study.record import PIECE, Layer, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
+_LONGEST_MM = 500.0
 _NOT_AN_INGREDIENT = "none"
 _SURE = 0.9
-_UNSURE = 0.85  # a name match below this is worth a look
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,13 +57,19 @@ class WeighingReading:
         return statistics.stdev(self.grams) if len(self.grams) > 1 else None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Flag:
-    """Something the user should look at: where, and a sentence."""
+@dataclass(frozen=True, slots=True)
+class SizeReading:
+    """Outside dimensions of a piece as read [mm]."""
 
-    where: str  # label, statement, layers, weighings
-    keys: tuple[str, ...]
-    sentence: str
+    length: Typed
+    width: Typed
+    height: Typed
+
+    @property
+    def box_mm(self) -> tuple[float, float, float] | None:
+        """Length, width, height; None until all three are known."""
+        length, width, height = self.length.value, self.width.value, self.height.value
+        return None if length is None or width is None or height is None else (length, width, height)
 
 
 @dataclass(frozen=True)
@@ -73,15 +79,20 @@ class StudyReading:
     study: Study
     pantry: Pantry
 
+    @property
+    def comma(self) -> Comma:
+        """What a comma means where the label is from."""
+        return self.study.region.comma
+
     @cached_property
     def net_weight(self) -> Typed:
         """Of the pack [g]."""
-        return read_grams(self.study.label.net_weight, most_g=_MOST_NET_WEIGHT_G)
+        return read_grams(self.study.label.net_weight, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
 
     @cached_property
     def pieces_per_pack(self) -> Typed:
         """Count; an empty field stands for one piece."""
-        return read_count(self.study.label.pieces_per_pack, most=200, what="number of pieces")
+        return read_count(self.study.label.pieces_per_pack, most=200, what="number of pieces", comma=self.comma)
 
     @cached_property
     def pieces(self) -> int:
@@ -91,7 +102,7 @@ class StudyReading:
     @cached_property
     def serving(self) -> Typed:
         """Declared serving [g]."""
-        return read_grams(self.study.label.serving, most_g=_MOST_SERVING_G)
+        return read_grams(self.study.label.serving, most_g=_MOST_SERVING_G, comma=self.comma)
 
     @cached_property
     def rows(self) -> tuple[RowReading, ...]:
@@ -206,8 +217,19 @@ class StudyReading:
         """Readings by subject, whole pieces first, then the layers in order."""
         subjects = [PIECE, *(layer.id for layer in self.study.layers)]
         return tuple(
-            WeighingReading(subject=subject, readings=tuple(read_grams(typed) for typed in self.study.weighings.get(subject, ())))
+            WeighingReading(
+                subject=subject,
+                readings=tuple(read_grams(typed, comma=self.comma) for typed in self.study.weighings.get(subject, ())),
+            )
             for subject in subjects
+        )
+
+    @cached_property
+    def size(self) -> SizeReading:
+        """Outside dimensions of a piece."""
+        size = self.study.size
+        return SizeReading(
+            *(read_millimetres(typed, most_mm=_LONGEST_MM, comma=self.comma) for typed in (size.length, size.width, size.height))
         )
 
     @cached_property
@@ -215,94 +237,11 @@ class StudyReading:
         """Panel rows that cannot be true together."""
         return contradictions(self.study.region, self.intervals, self.basis_g)
 
-    @cached_property
-    def flags(self) -> tuple[Flag, ...]:
-        """Everything worth a look, in the order of the study's sections."""
-        return (*_label_flags(self), *_statement_flags(self), *_layer_flags(self), *_weighing_flags(self))
-
 
 def _row_reading(region: Region, row: RowId, typed: str) -> RowReading:
     if not typed.strip():
         return RowReading(row=row, typed=typed, figure=None, interval=None, problem=None)
-    figure = read_declared(typed)
-    if figure is None or figure.value > 100_000:
-        shown = typed.strip()[:30]
-        problem = f"“{shown}” was not read as a label figure. Write it as printed: 12.4, 31, <0.5."
-        if shown.startswith("-"):
-            problem = f"“{shown}” is below zero; a label figure is 0 or more."
-        return RowReading(row=row, typed=typed, figure=None, interval=None, problem=problem)
+    figure = read_declared(typed, region.comma)
+    if isinstance(figure, str):
+        return RowReading(row=row, typed=typed, figure=None, interval=None, problem=figure)
     return RowReading(row=row, typed=typed, figure=figure, interval=declared_interval(region, row, figure), problem=None)
-
-
-def _label_flags(reading: StudyReading) -> list[Flag]:
-    flags = [Flag(where="label", keys=found.rows, sentence=found.sentence) for found in reading.contradictions]
-    serving, net = reading.serving.value, reading.net_weight.value
-    if serving is not None and net is not None and serving > net * 1.02 + 0.5:
-        sentence = f"A serving of {serving:g} g is more than the whole pack of {net:g} g. Check both."
-        flags.append(Flag(where="label", keys=("serving", "net_weight"), sentence=sentence))
-    if reading.study.label.basis is Basis.SERVING and reading.basis_g is None and reading.intervals:
-        sentence = "The figures are per serving, but the serving’s weight is missing: the nutrition rows are not used yet."
-        flags.append(Flag(where="label", keys=("serving",), sentence=sentence))
-    return flags
-
-
-def _statement_flags(reading: StudyReading) -> list[Flag]:
-    flags = [Flag(where="statement", keys=(), sentence=problem) for problem in reading.statement.problems]
-    for leaf in reading.statement.leaves():
-        match = reading.matches[leaf.key]
-        if match.ingredient_id is None and match.confidence == 0:
-            sentence = f"“{leaf.name}” is not in the pantry. Choose what comes nearest, or leave it out."
-            flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
-        elif match.ingredient_id is not None and match.confidence < _UNSURE:
-            food = reading.pantry[match.ingredient_id].name
-            flags.append(
-                Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?")
-            )
-    if reading.build:
-        somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
-        for key in reading.ingredient_of:
-            if key not in somewhere:
-                name = key.rpartition(" > ")[2]
-                sentence = f"No layer takes “{name}”. Say which layer it is in, or it counts as absent."
-                flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
-    return flags
-
-
-def _layer_flags(reading: StudyReading) -> list[Flag]:
-    flags = []
-    known = families()
-    for layer in reading.study.layers:
-        if layer.family not in known:
-            sentence = f"{layer.name}: there is no family “{layer.family}”. Choose one from the list."
-            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
-        if layer.host is not None and layer.host not in {other.id for other in reading.study.layers}:
-            sentence = f"{layer.name}: the layer it lies in is gone. Choose another."
-            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
-    if reading.study.layers and all(layer.place == "inclusion" for layer in reading.study.layers):
-        flags.append(Flag(where="layers", keys=(), sentence="An inclusion lies in another layer. Add the layer it is in."))
-    for layer_id, better in reading.better_families.items():
-        layer, family = next((la, fa) for la, fa in reading.build if la.id == layer_id)
-        sentence = f"{layer.name}: the ingredient names fit {better.name.lower()} better than {family.name.lower()}."
-        flags.append(Flag(where="layers", keys=(layer_id,), sentence=sentence))
-    return flags
-
-
-def _weighing_flags(reading: StudyReading) -> list[Flag]:
-    flags = []
-    by_subject = {weighing.subject: weighing for weighing in reading.weighings}
-    piece = by_subject[PIECE].mean_g
-    prior = reading.piece_prior
-    if piece is not None and prior is not None and not prior.low_g * 0.97 <= piece <= prior.high_g * 1.03:
-        sentence = (
-            f"The pieces weigh {piece:.1f} g, but the label’s net weight makes {prior.low_g:.1f} to {prior.high_g:.1f} g likely. "
-            "Check the net weight and the pieces per pack."
-        )
-        flags.append(Flag(where="weighings", keys=(PIECE,), sentence=sentence))
-    whole = piece if piece is not None else (prior.high_g if prior else None)
-    layers = [weighing.mean_g for weighing in reading.weighings if weighing.subject != PIECE and weighing.mean_g is not None]
-    if whole is not None and sum(layers) > whole * 1.08:
-        sentence = (
-            f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
-        )
-        flags.append(Flag(where="weighings", keys=(), sentence=sentence))
-    return flags

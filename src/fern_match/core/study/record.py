@@ -39,6 +39,15 @@ class LabelText:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PieceSize:
+    """Outside dimensions of a piece as typed."""
+
+    length: str = ""
+    width: str = ""
+    height: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Layer:
     """One edible part; coats from outside in, then the stack from bottom to top."""
 
@@ -62,4 +71,5 @@ class Study:
     layers: tuple[Layer, ...] = ()
     placements: Mapping[tuple[str, str], Whereabouts] = field(default_factory=dict)  # (item key, layer id)
     weighings: Mapping[str, tuple[str, ...]] = field(default_factory=dict)  # subject -> readings as typed
+    size: PieceSize = field(default_factory=PieceSize)
     doubted: frozenset[str] = frozenset()  # ids of evidence that is switched off

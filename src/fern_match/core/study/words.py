@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
 
@@ -37,8 +38,8 @@ def _study(reading: StudyReading) -> str:
         return "statement to paste"
     if not reading.build:
         return "layers to name"
-    if reading.flags:
-        count = len(reading.flags)
+    if flags := flags_of(reading):
+        count = len(flags)
         return "1 thing to look at" if count == 1 else f"{count} things to look at"
     weighed = sum(1 for weighing in reading.weighings if weighing.grams and weighing.subject != PIECE)
     layers = len(reading.study.layers)

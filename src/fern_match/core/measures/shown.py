@@ -1,0 +1,116 @@
+"""Amounts as the kitchen shows them: grams or ounces, Celsius or Fahrenheit, millimetres or inches."""
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+
+from fern_match.core.measures.amounts import Typed
+from fern_match.core.measures.units import GRAMS_PER_OUNCE, METRES_PER_FOOT, MM_PER_INCH
+
+_PLAIN_FIGURE = re.compile(r"\s*\d+([.,]\d+)?\s*")
+
+
+class MassUnit(StrEnum):
+    """How masses are shown."""
+
+    GRAMS = "g"
+    OUNCES = "oz"
+
+
+class TemperatureUnit(StrEnum):
+    """How temperatures are shown."""
+
+    CELSIUS = "C"
+    FAHRENHEIT = "F"
+
+
+class LengthUnit(StrEnum):
+    """How lengths are shown."""
+
+    MILLIMETRES = "mm"
+    INCHES = "in"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShownIn:
+    """The units a kitchen is shown in."""
+
+    mass: MassUnit = MassUnit.GRAMS
+    temperature: TemperatureUnit = TemperatureUnit.CELSIUS
+    length: LengthUnit = LengthUnit.MILLIMETRES
+
+
+def in_fahrenheit(temp_c: float) -> float:
+    """A temperature in degrees Fahrenheit.
+
+    Args:
+        temp_c: In degrees Celsius.
+
+    >>> in_fahrenheit(118.0)
+    244.4
+    """
+    return temp_c * 9 / 5 + 32
+
+
+def shown_temperature(temp_c: float, unit: TemperatureUnit) -> str:
+    """A temperature to the nearest half degree Celsius or whole degree Fahrenheit: "116.5 °C".
+
+    Args:
+        temp_c: In degrees Celsius.
+        unit: To show it in.
+    """
+    if unit is TemperatureUnit.FAHRENHEIT:
+        return f"{in_fahrenheit(temp_c):.0f} °F"
+    return f"{round(2 * temp_c) / 2:g} °C"
+
+
+def shown_length(mm: float, unit: LengthUnit) -> str:
+    """A length to the nearest tenth of a millimetre or hundredth of an inch.
+
+    Args:
+        mm: In millimetres.
+        unit: To show it in.
+    """
+    return f"{mm / MM_PER_INCH:.2f} in" if unit is LengthUnit.INCHES else f"{mm:.1f} mm"
+
+
+def what_was_read(field: Typed, shown_in: ShownIn) -> str | None:
+    """What a field was read as, in the kitchen's unit, where that is more than what stands there: "42 g, 39 to 45".
+
+    Args:
+        field: As read.
+        shown_in: The kitchen's units.
+    """
+    if field.value is None:
+        return None
+    size, unit = _shown_unit(field.unit, shown_in)
+    if unit == field.unit and _PLAIN_FIGURE.fullmatch(_without_unit(field.typed, field.unit)) and field.assumption is None:
+        return None
+    convert = in_fahrenheit if unit == "°F" else lambda value: value / size
+    words = f"{_figure(convert(field.value))} {unit}"
+    if field.low is not None and field.high is not None:
+        words += f", {_figure(convert(field.low))} to {_figure(convert(field.high))}"
+    return f"{words}: {field.assumption}" if field.assumption else words
+
+
+def _shown_unit(unit: str, shown_in: ShownIn) -> tuple[float, str]:
+    if unit == "g" and shown_in.mass is MassUnit.OUNCES:
+        return GRAMS_PER_OUNCE, "oz"
+    if unit == "°C" and shown_in.temperature is TemperatureUnit.FAHRENHEIT:
+        return 1.0, "°F"
+    if unit == "mm" and shown_in.length is LengthUnit.INCHES:
+        return MM_PER_INCH, "in"
+    if unit == "m" and shown_in.length is LengthUnit.INCHES:
+        return METRES_PER_FOOT, "ft"
+    return 1.0, unit
+
+
+def _without_unit(typed: str, unit: str) -> str:
+    text = typed.strip()
+    short = {"°C": ("°C", "C"), "pieces": ("pieces",)}.get(unit, (unit,))
+    return next((text[: -len(end)] for end in short if text.endswith(end)), text)
+
+
+def _figure(value: float) -> str:
+    """Three figures, more where the whole part has more."""
+    return f"{value:.0f}" if abs(value) >= 100 else f"{value:.3g}"

@@ -1,0 +1,122 @@
+"""What does not fit together in a study, in sentences for the user."""
+
+from dataclasses import dataclass
+
+from fern_match.core.families import families
+from fern_match.core.label.rows import Basis
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import PIECE, Whereabouts
+
+_UNSURE = 0.85  # a name match below this is worth a look
+_LIGHTEST, _HEAVIEST = 0.25, 1.55  # g/cm3 of a whole piece in its box: puffed bars to pressed dates (approximate)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flag:
+    """Something the user should look at: where, and a sentence."""
+
+    where: str  # label, statement, layers, weighings
+    keys: tuple[str, ...]
+    sentence: str
+
+
+def flags_of(reading: StudyReading) -> tuple[Flag, ...]:
+    """Everything worth a look, in the order of the study's sections.
+
+    Args:
+        reading: The study as read.
+    """
+    return (
+        *_label_flags(reading),
+        *_statement_flags(reading),
+        *_layer_flags(reading),
+        *_weighing_flags(reading),
+        *_size_flags(reading),
+    )
+
+
+def _label_flags(reading: StudyReading) -> list[Flag]:
+    flags = [Flag(where="label", keys=found.rows, sentence=found.sentence) for found in reading.contradictions]
+    serving, net = reading.serving.value, reading.net_weight.value
+    if serving is not None and net is not None and serving > net * 1.02 + 0.5:
+        sentence = f"A serving of {serving:g} g is more than the whole pack of {net:g} g. Check both."
+        flags.append(Flag(where="label", keys=("serving", "net_weight"), sentence=sentence))
+    if reading.study.label.basis is Basis.SERVING and reading.basis_g is None and reading.intervals:
+        sentence = "The figures are per serving, but the serving’s weight is missing: the nutrition rows are not used yet."
+        flags.append(Flag(where="label", keys=("serving",), sentence=sentence))
+    return flags
+
+
+def _statement_flags(reading: StudyReading) -> list[Flag]:
+    flags = [Flag(where="statement", keys=(), sentence=problem) for problem in reading.statement.problems]
+    for leaf in reading.statement.leaves():
+        match = reading.matches[leaf.key]
+        if match.ingredient_id is None and match.confidence == 0:
+            sentence = f"“{leaf.name}” is not in the pantry. Choose what comes nearest, or leave it out."
+            flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
+        elif match.ingredient_id is not None and match.confidence < _UNSURE:
+            food = reading.pantry[match.ingredient_id].name
+            flags.append(
+                Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?")
+            )
+    if reading.build:
+        somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
+        for key in reading.ingredient_of:
+            if key not in somewhere:
+                name = key.rpartition(" > ")[2]
+                sentence = f"No layer takes “{name}”. Say which layer it is in, or it counts as absent."
+                flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
+    return flags
+
+
+def _layer_flags(reading: StudyReading) -> list[Flag]:
+    flags = []
+    known = families()
+    for layer in reading.study.layers:
+        if layer.family not in known:
+            sentence = f"{layer.name}: there is no family “{layer.family}”. Choose one from the list."
+            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
+        if layer.host is not None and layer.host not in {other.id for other in reading.study.layers}:
+            sentence = f"{layer.name}: the layer it lies in is gone. Choose another."
+            flags.append(Flag(where="layers", keys=(layer.id,), sentence=sentence))
+    if reading.study.layers and all(layer.place == "inclusion" for layer in reading.study.layers):
+        flags.append(Flag(where="layers", keys=(), sentence="An inclusion lies in another layer. Add the layer it is in."))
+    for layer_id, better in reading.better_families.items():
+        layer, family = next((la, fa) for la, fa in reading.build if la.id == layer_id)
+        sentence = f"{layer.name}: the ingredient names fit {better.name.lower()} better than {family.name.lower()}."
+        flags.append(Flag(where="layers", keys=(layer_id,), sentence=sentence))
+    return flags
+
+
+def _weighing_flags(reading: StudyReading) -> list[Flag]:
+    flags = []
+    by_subject = {weighing.subject: weighing for weighing in reading.weighings}
+    piece = by_subject[PIECE].mean_g
+    prior = reading.piece_prior
+    if piece is not None and prior is not None and not prior.low_g * 0.97 <= piece <= prior.high_g * 1.03:
+        sentence = (
+            f"The pieces weigh {piece:.1f} g, but the label’s net weight makes {prior.low_g:.1f} to {prior.high_g:.1f} g likely. "
+            "Check the net weight and the pieces per pack."
+        )
+        flags.append(Flag(where="weighings", keys=(PIECE,), sentence=sentence))
+    whole = piece if piece is not None else (prior.high_g if prior else None)
+    layers = [weighing.mean_g for weighing in reading.weighings if weighing.subject != PIECE and weighing.mean_g is not None]
+    if whole is not None and sum(layers) > whole * 1.08:
+        sentence = (
+            f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
+        )
+        flags.append(Flag(where="weighings", keys=(), sentence=sentence))
+    return flags
+
+
+def _size_flags(reading: StudyReading) -> list[Flag]:
+    box, pieces = reading.size.box_mm, {weighing.subject: weighing.mean_g for weighing in reading.weighings}
+    grams = pieces[PIECE] or (reading.piece_prior.mean_g if reading.piece_prior else None)
+    if box is None or grams is None:
+        return []
+    density = grams / (box[0] * box[1] * box[2] / 1000)
+    if _LIGHTEST <= density <= _HEAVIEST:
+        return []
+    what = "denser than sugar and dates" if density > _HEAVIEST else "lighter than puffed rice"
+    sentence = f"{grams:.1f} g in a box of that size makes {density:.2f} g/cm³, {what}. Check the size and its unit."
+    return [Flag(where="weighings", keys=("size",), sentence=sentence)]

@@ -1,0 +1,89 @@
+"""Any small match: studies, versions and batches with odd texts in every field, for property tests."""
+
+from hypothesis import strategies as st
+
+from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
+from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.match import BatchPlan, Match
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
+
+_LAYERS = (
+    Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT),
+    Layer(id="caramel", name="Caramel", family="soft-caramel", place=Place.STACK),
+    Layer(id="nuts", name="Nuts", family="whole-nuts", place=Place.INCLUSION, host="caramel"),
+    Layer(id="second", name="", family="no-such-family", place=Place.TOPPING),
+)
+_IDS = st.sampled_from([layer.id for layer in _LAYERS])
+_ITEMS = st.sampled_from(["sugar", "dark chocolate > sugar", "salt"])
+_FOODS = st.sampled_from(["honey", "white-sugar", "whole-egg"])
+_ODD = st.text(st.characters(min_codepoint=32, max_codepoint=0x2FFF, exclude_categories=("Cs", "Cc")), min_size=1, max_size=20)
+TEXTS = st.one_of(st.sampled_from(["8.1 g", "12,5", "2 tbsp", "=1+1", "<b>x</b>", "lots"]), _ODD)
+_MAYBE = st.one_of(st.just(""), TEXTS)
+_GRAMS = st.floats(0, 500, allow_nan=False)
+
+
+@st.composite
+def studies(draw: st.DrawFn) -> Study:
+    """Any small study."""
+    order = draw(st.permutations(_LAYERS))
+    return Study(
+        name=draw(_MAYBE),
+        maker=draw(_MAYBE),
+        region=draw(st.sampled_from(list(Region))),
+        label=LabelText(
+            net_weight=draw(_MAYBE),
+            pieces_per_pack=draw(_MAYBE),
+            serving=draw(_MAYBE),
+            basis=draw(st.sampled_from(list(Basis))),
+            rows=draw(st.dictionaries(st.sampled_from(list(RowId)), TEXTS, max_size=3)),
+        ),
+        statement=draw(_MAYBE),
+        corrections=draw(st.dictionaries(_ITEMS, st.sampled_from(["none", "white-sugar"]), max_size=2)),
+        layers=tuple(order[: draw(st.integers(0, len(order)))]),
+        placements=draw(st.dictionaries(st.tuples(_ITEMS, _IDS), st.sampled_from(list(Whereabouts)), max_size=3)),
+        weighings=draw(
+            st.dictionaries(st.one_of(st.just("piece"), _IDS), st.lists(TEXTS, min_size=1, max_size=3).map(tuple), max_size=3)
+        ),
+        size=PieceSize(length=draw(_MAYBE), width=draw(_MAYBE), height=draw(_MAYBE)),
+        doubted=frozenset(draw(st.sets(st.sampled_from(["row:fat", "net_weight"])))),
+    )
+
+
+@st.composite
+def versions(draw: st.DrawFn, version_id: str) -> Version:
+    """Any small version."""
+    layers = []
+    for layer_id in draw(st.lists(_IDS, unique=True, max_size=2)):
+        ingredients = [
+            VersionIngredient(ingredient_id=draw(_FOODS), name=draw(TEXTS), role="any", grams=draw(_GRAMS))
+            for _ in range(draw(st.integers(0, 2)))
+        ]
+        layers.append(
+            VersionLayer(
+                layer_id=layer_id,
+                name=draw(TEXTS),
+                family="soft-caramel",
+                finished_g=draw(_GRAMS),
+                water_lost_g=draw(_GRAMS),
+                ingredients=tuple(ingredients),
+            )
+        )
+    return Version(id=version_id, name=draw(TEXTS), parent=draw(st.none() | st.just("other")), layers=tuple(layers))
+
+
+@st.composite
+def matches(draw: st.DrawFn) -> Match:
+    """Any small match."""
+    kept = [draw(versions(key)) for key in draw(st.lists(st.sampled_from(["v", "w"]), unique=True, max_size=2))]
+    plans = [
+        BatchPlan(
+            id=f"batch-{version.id}",
+            version_id=version.id,
+            pieces=draw(_MAYBE),
+            left_on_tools=draw(st.dictionaries(_IDS, TEXTS, max_size=2)),
+            in_house=draw(st.dictionaries(_FOODS, TEXTS, max_size=2)),
+        )
+        for version in kept
+        if draw(st.booleans())
+    ]
+    return Match(study=draw(studies()), versions=tuple(kept), batches=tuple(plans))

@@ -1,0 +1,15 @@
+import { expect, it } from "vitest";
+import { withCell, type Plan } from "./batchApi";
+
+const plan: Plan = { pieces: "24", left_on_tools: { coat: "3" }, in_house: { honey: "2 tbsp" } };
+
+it("changes one cell of a plan's table and keeps the rest", () => {
+  expect(withCell(plan, "in_house", "dates", "1 cup")).toEqual({
+    ...plan,
+    in_house: { honey: "2 tbsp", dates: "1 cup" },
+  });
+});
+
+it("takes an emptied cell away", () => {
+  expect(withCell(plan, "left_on_tools", "coat", " ").left_on_tools).toEqual({});
+});

@@ -1,0 +1,202 @@
+import { useQuery } from "@tanstack/react-query";
+import { useId, type ReactNode } from "react";
+import { Link } from "react-router";
+import type { KitchenFile, KitchenOut } from "../api/types";
+import { Cell, told } from "../ui/Cell";
+import { figure } from "../ui/figures";
+import { Heading, Notice } from "../ui/Parts";
+import { kitchenQuery, useKitchenSaver } from "./kitchenApi";
+
+/** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
+export function KitchenPage() {
+  const { data, error: failed } = useQuery(kitchenQuery);
+  const { change, error } = useKitchenSaver();
+  if (failed) return <Notice>{failed.message}</Notice>;
+  if (!data) return <p className="text-ink-2">Opening the kitchen …</p>;
+  return (
+    <>
+      <Heading title="Your kitchen">One for all matches. Amounts in every step follow it.</Heading>
+      {error && (
+        <div role="alert" className="mb-4">
+          <Notice>{error.message}</Notice>
+        </div>
+      )}
+      <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
+        <Scooping kitchen={data} change={change} />
+        <Boiling kitchen={data} change={change} />
+        <ShownIn kitchen={data.kitchen} change={change} />
+      </div>
+    </>
+  );
+}
+
+/** The kitchen outside any match. */
+export function KitchenAlone() {
+  return (
+    <div className="min-h-dvh">
+      <header className="bg-fern-900 px-8 py-4 text-white">
+        <Link to="/" className="font-head text-xl font-semibold hover:underline">
+          Fern Match
+        </Link>
+        <p className="text-fern-100">All matches</p>
+      </header>
+      <main className="mx-auto max-w-5xl px-8 py-8">
+        <KitchenPage />
+      </main>
+    </div>
+  );
+}
+
+type Change = (part: Partial<KitchenFile>) => void;
+
+function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
+  return (
+    <Card title="Scale, spoons and cups">
+      <Cell
+        showLabel
+        label="Smallest step of the scale"
+        value={kitchen.kitchen.scale_step ?? ""}
+        {...told(kitchen.scale_step)}
+        placeholder="0.1 g"
+        onCommit={(typed) => change({ scale_step: typed })}
+      />
+      <Pick
+        label="Spoons and cups"
+        value={kitchen.kitchen.measures ?? "metric"}
+        options={[
+          ["metric", "metric: 5, 15, 250 mL"],
+          ["US", "US: 4.9, 14.8, 237 mL"],
+          ["UK", "UK: 5, 15, 284 mL"],
+          ["AU", "Australian: 5, 20, 250 mL"],
+        ]}
+        onPick={(measures) => change({ measures: measures as KitchenFile["measures"] })}
+      />
+      <p className="text-sm text-ink-2">
+        Weigh what you can: a spoon errs by about 8 %, a cup by 10 %. Write “1 US cup” where a recipe means
+        another country’s.
+      </p>
+    </Card>
+  );
+}
+
+function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
+  return (
+    <Card title="Boiling">
+      <Cell
+        showLabel
+        label="Height above the sea"
+        value={kitchen.kitchen.altitude ?? ""}
+        {...told(kitchen.altitude)}
+        placeholder="1600 m or 5200 ft"
+        onCommit={(typed) => change({ altitude: typed })}
+      />
+      <Cell
+        showLabel
+        label="Your thermometer in boiling water"
+        value={kitchen.kitchen.boiling_reading ?? ""}
+        {...told(kitchen.boiling_reading)}
+        placeholder="99.2 C or 210 F"
+        onCommit={(typed) => change({ boiling_reading: typed })}
+      />
+      <p className={`text-sm ${kitchen.thermometer_problem ? "text-amber-ink" : "text-ink-2"}`}>
+        {kitchen.thermometer_problem ?? boilingWords(kitchen)}
+      </p>
+    </Card>
+  );
+}
+
+function ShownIn({ kitchen, change }: { kitchen: KitchenFile; change: Change }) {
+  return (
+    <Card title="Shown in">
+      <div className="grid grid-cols-3 gap-2">
+        <Pick
+          label="Weights"
+          value={kitchen.mass_unit ?? "g"}
+          options={[
+            ["g", "g"],
+            ["oz", "g and oz"],
+          ]}
+          onPick={(unit) => change({ mass_unit: unit as KitchenFile["mass_unit"] })}
+        />
+        <Pick
+          label="Heat"
+          value={kitchen.temperature_unit ?? "C"}
+          options={[
+            ["C", "°C"],
+            ["F", "°F"],
+          ]}
+          onPick={(unit) => change({ temperature_unit: unit as KitchenFile["temperature_unit"] })}
+        />
+        <Pick
+          label="Lengths"
+          value={kitchen.length_unit ?? "mm"}
+          options={[
+            ["mm", "mm"],
+            ["in", "in"],
+          ]}
+          onPick={(unit) => change({ length_unit: unit as KitchenFile["length_unit"] })}
+        />
+      </div>
+      <p className="text-sm text-ink-2">
+        A figure typed without a unit is in g, °C or mm, whatever is shown, so that it means the same in every
+        kitchen.
+      </p>
+    </Card>
+  );
+}
+
+function Card({ title, children }: { title: string; children: ReactNode }) {
+  const id = useId();
+  return (
+    <section aria-labelledby={id} className="rounded-lg border border-line bg-card px-5 py-4">
+      <h2 id={id} className="mb-3 text-lg">
+        {title}
+      </h2>
+      <div className="space-y-3" data-cells>
+        {children}
+      </div>
+    </section>
+  );
+}
+
+/** What is known of boiling here, and what to measure: one reading corrects height, weather and thermometer at once. */
+function boilingWords(kitchen: KitchenOut): string {
+  const offset = kitchen.thermometer_offset_c;
+  if (offset !== null) {
+    const off =
+      Math.abs(offset) < 0.05
+        ? "is right"
+        : `reads ${figure(Math.abs(offset), 1)} °C ${offset > 0 ? "high" : "low"}`;
+    return `Water boils at ${kitchen.water_boils} there; your thermometer ${off}. Boils end by its reading.`;
+  }
+  if (kitchen.boiling_reading.value !== null) {
+    return `Boils end by that reading: ${kitchen.boils_at_reading} stands for 100 °C at sea level.`;
+  }
+  return kitchen.altitude.value !== null
+    ? `Water boils at ${kitchen.water_boils} there. A reading in boiling water would correct the thermometer too.`
+    : "Read it in a rolling boil: that corrects height, weather and thermometer at once.";
+}
+
+function Pick(props: {
+  label: string;
+  value: string;
+  options: [string, string][];
+  onPick: (value: string) => void;
+}) {
+  return (
+    <label className="block">
+      <span className="mb-0.5 block text-sm text-ink-2">{props.label}</span>
+      <select
+        className="w-full rounded border border-line bg-card px-2 py-1"
+        value={props.value}
+        onChange={(event) => props.onPick(event.target.value)}
+      >
+        {props.options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
