@@ -4,6 +4,7 @@ import time
 
 import accuracy
 import numpy as np
+import saving
 
 from fern_match.core.estimate import estimate
 from fern_match.core.food import standard_pantry
@@ -41,6 +42,12 @@ def main() -> None:
     reference, demo = reference_loop_s(), demo_estimate_s()
     print(
         f"demo estimate: {1000 * demo:.0f} ms median, {demo / reference:.1f} times the reference loop ({1000 * reference:.0f} ms)"
+    )
+    times = saving.save_times_ms()
+    middle, late = float(np.median(times)), saving.percentile_95(times)
+    print(
+        f"saved change, {saving.MATCHES} matches: {middle:.0f} ms median, {late:.0f} ms at the 95th percentile, "
+        f"{late / (1000 * reference):.2f} times the reference loop"
     )
     accuracy.main([])
 

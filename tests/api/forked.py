@@ -9,10 +9,14 @@ import uvicorn
 
 from fern_match.api.app import create_app
 from fern_match.api.settings import Settings
+from fern_match.core.food import standard_pantry
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
 
 
 def main(database: str, port: int) -> None:
     """start and kill, until the input ends."""
+    StudyReading(Study(name=""), standard_pantry()).placing  # noqa: B018  fills what every process would read for itself
     child = 0
     print("ready", flush=True)
     for line in sys.stdin:

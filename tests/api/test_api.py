@@ -200,6 +200,15 @@ def test_malformed_requests_are_422_in_the_one_shape(client: TestClient, match_i
     assert answer.json()["field"].startswith("body")
 
 
+def test_two_layers_of_one_id_are_refused(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """With a sentence, when a match is made and when it is changed."""
+    twice = {**study, "layers": [study["layers"][0], study["layers"][0]]}
+    made = client.post("/api/matches", json=twice)
+    changed = client.put(f"/api/matches/{match_id}/study", json={"revision": 1, "study": twice})
+    assert (made.status_code, changed.status_code) == (422, 422)
+    assert made.json()["message"] == changed.json()["message"] == "Two layers have the same id."
+
+
 def test_choices_are_offered(client: TestClient) -> None:
     """Pantry, families and usual builds."""
     assert len(client.get("/api/pantry").json()) == 220

@@ -15,7 +15,7 @@ from typing import Any
 
 import pytest
 
-KILLS = 40
+KILLS = 200
 SEED = 7
 
 
@@ -34,7 +34,7 @@ class Writer(threading.Thread):
             try:
                 self._stream()
             except (OSError, http.client.HTTPException):
-                time.sleep(0.005)
+                time.sleep(0.002)
 
     def _stream(self) -> None:
         with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=5)) as connection:
@@ -101,7 +101,7 @@ def first_answer(port: int) -> None:
                 ask(connection, "GET", "/api/health")
             return
         except (OSError, http.client.HTTPException):
-            time.sleep(0.01)
+            time.sleep(0.003)
     raise TimeoutError("the server did not start")
 
 
@@ -117,7 +117,7 @@ def test_no_acknowledged_edit_is_lost(tmp_path: Path) -> None:
     writer = Writer(server.port, match_id)
     writer.start()
     for _ in range(KILLS):
-        time.sleep(chance.uniform(0.05, 0.3))
+        time.sleep(chance.uniform(0.02, 0.14))
         server.tell("kill")
         acknowledged = writer.acknowledged
         with closing(sqlite3.connect(tmp_path / "cut.db")) as database:
@@ -130,4 +130,4 @@ def test_no_acknowledged_edit_is_lost(tmp_path: Path) -> None:
     writer.join(10)
     server.tell("kill")
     server.close()
-    assert writer.acknowledged > KILLS / 4  # it did get through in between
+    assert writer.acknowledged > KILLS / 2  # it did get through in between

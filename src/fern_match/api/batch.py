@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from fern_match.api.deps import DatabaseDep, PantryDep, RunnerDep, SessionDep
+from fern_match.api.deps import DatabaseDep, PantryDep, Revision, RunnerDep, SessionDep
 from fern_match.api.errors import Problem
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.batch import Batch, cautions
@@ -99,6 +99,8 @@ class ShoppingLineOut(_Out):
     ingredient_id: str
     name: str
     grams: float
+    ounces: float
+    scooped: ScoopedOut | None
     allergens: list[str]
 
 
@@ -165,7 +167,7 @@ class RevisionIn(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    revision: int
+    revision: Revision
 
 
 class BatchIn(RevisionIn):

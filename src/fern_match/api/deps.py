@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Annotated
 
 from fastapi import Depends, Request
+from pydantic import Field
 from sqlalchemy.orm import Session
 
 from fern_match.api.runner import EstimateRunner
@@ -31,3 +32,5 @@ DatabaseDep = Annotated[Database, Depends(_database)]
 SessionDep = Annotated[Session, Depends(_session, scope="function")]
 PantryDep = Annotated[Pantry, Depends(standard_pantry)]
 RunnerDep = Annotated[EstimateRunner, Depends(_runner)]
+
+Revision = Annotated[int, Field(ge=0, le=1_000_000_000)]  # of a match; more than any match will ever have

@@ -5,7 +5,7 @@ from datetime import datetime
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 
-from fern_match.api.deps import PantryDep, SessionDep
+from fern_match.api.deps import PantryDep, Revision, SessionDep
 from fern_match.api.study import StudyOut, study_out
 from fern_match.core.history import changes
 from fern_match.store import history
@@ -34,13 +34,13 @@ class MadeOnIn(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    revision: int
+    revision: Revision
 
 
 class ReturnIn(MadeOnIn):
     """A moment to return to."""
 
-    number: int
+    number: Revision
 
 
 @router.post("/undo")
@@ -68,7 +68,7 @@ def read_moments(match_id: str, session: SessionDep) -> list[MomentOut]:
 
 
 @router.get("/changes")
-def read_changes(match_id: str, since: int, until: int, session: SessionDep, pantry: PantryDep) -> ChangesOut:
+def read_changes(match_id: str, since: Revision, until: Revision, session: SessionDep, pantry: PantryDep) -> ChangesOut:
     """What changed between two moments."""
     before, after = (history.state_at(session, match_id, number) for number in (since, until))
     return ChangesOut(sentences=list(changes(before, after, pantry)))

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 from sqlalchemy.orm import Session
 
-from fern_match.api.deps import PantryDep, SessionDep
+from fern_match.api.deps import PantryDep, Revision, SessionDep
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId, panel_rows
@@ -149,7 +149,7 @@ class StudyIn(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    revision: int
+    revision: Revision
     study: StudyFile
     prefer_mine: bool = False
 

@@ -89,7 +89,10 @@ def read_backup(text: str | bytes) -> tuple[list[Match], Kitchen]:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"])
         raise BadMatchFile(f"At {place}: {first['msg']}. Nothing was restored.") from None
-    matches = [match.to_core() for match in backup.matches]
+    try:
+        matches = [match.to_core() for match in backup.matches]
+    except BadMatchFile as error:
+        raise BadMatchFile(f"{error} Nothing was restored.") from None
     for match in matches:
         check_links(match)
     return matches, backup.kitchen.to_core()

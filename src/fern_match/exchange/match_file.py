@@ -96,7 +96,14 @@ class StudyFile(_Shape):
     doubted: list[Key] = Field(default_factory=list, max_length=400, description="Ids of evidence that is switched off.")
 
     def to_core(self) -> Study:
-        """The study as the core has it."""
+        """The study as the core has it.
+
+        Raises:
+            BadMatchFile: two layers have the same id.
+        """
+        ids = [layer.id for layer in self.layers]
+        if len(set(ids)) != len(ids):
+            raise BadMatchFile("Two layers have the same id.")
         return Study(
             name=self.name,
             maker=self.maker,
@@ -295,6 +302,8 @@ def read_match_file(text: str | bytes) -> Match:
         raise BadMatchFile('This is not a match file: it does not say "format": "fern-match". Nothing was imported.')
     try:
         match = MatchFile.model_validate(raw).to_core()
+    except BadMatchFile as error:
+        raise BadMatchFile(f"{error} Nothing was imported.") from None
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"]) or "the whole file"
@@ -312,10 +321,9 @@ def check_links(match: Match) -> None:
     Raises:
         BadMatchFile: an id stands twice, or a batch is of no version.
     """
-    ids = [layer.id for layer in match.study.layers]
     versions = [version.id for version in match.versions]
     batches = [plan.id for plan in match.batches]
-    for what, keys in (("layers", ids), ("versions", versions), ("batches", batches)):
+    for what, keys in (("versions", versions), ("batches", batches)):
         if len(set(keys)) != len(keys):
             raise BadMatchFile(f"Two {what} have the same id. Nothing was imported.")
     for version in match.versions:

@@ -12,6 +12,7 @@ from fern_match.core.estimate import Estimate
 from fern_match.core.food import Pantry, standard_pantry
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer, faithful_version
 from fern_match.core.match import BatchPlan, Match, read_batch
+from fern_match.core.measures import Measures
 from fern_match.core.study.record import Study
 
 
@@ -164,3 +165,25 @@ def test_a_boil_ends_where_this_thermometer_shows_it(pantry: Pantry) -> None:
 def test_what_is_not_boiled_has_no_end(family: str) -> None:
     """Baked, melted and pressed layers do not end at a boiling point."""
     assert batch_of(replace(CARAMEL, family=family)).layers[0].cook_end is None
+
+
+@pytest.mark.parametrize(
+    ("food", "grams_a_piece", "measures", "words"),
+    [
+        ("dates", 8.4, Measures.METRIC, "12 dates"),  # ten pieces: 84 g, 7 g a date
+        ("whole-egg", 10.0, Measures.METRIC, "2 eggs"),
+        ("whole-egg", 7.5, Measures.METRIC, "1/4 cup + 2 tsp"),  # an egg and a half is not counted; 72.8 mL: 62.5 + 10
+        ("white-sugar", 10.0, Measures.METRIC, "1/3 cup + 2 1/2 tbsp"),  # not 25 cubes; 117.6 mL: 83.3 + 37.5, less than 3 % off
+        ("butter-unsalted", 17.01, Measures.US, "1 1/2 sticks"),
+        ("butter-unsalted", 17.01, Measures.METRIC, "2/3 cup + 1/2 tbsp"),
+        ("peanut-roasted", 6.5, Measures.METRIC, "1/3 cup + 1 1/2 tbsp"),  # a hundred peanuts are not counted
+    ],
+)
+def test_what_comes_in_pieces_is_counted(food: str, grams_a_piece: float, measures: Measures, words: str, pantry: Pantry) -> None:
+    """Where a whole number comes near; sticks where butter comes in sticks; on the shopping list too."""
+    bought = replace(CARAMEL, family="peanut-filling", water_lost_g=0.0, ingredients=(ingredient(food, grams_a_piece),))
+    made = scaled(
+        replace(VERSION, layers=(replace(bought, finished_g=grams_a_piece),)), 10, {"caramel": 0.0}, pantry, measures=measures
+    )
+    said = [made.layers[0].ingredients[0].scooped, made.shopping[0].scooped]
+    assert [one.words for one in said if one] == [words, words]

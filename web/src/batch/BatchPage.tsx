@@ -83,6 +83,7 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
             <Cautions cautions={batch.cautions} />
             <Shopping
               scaled={scaled}
+              unit={batches.mass_unit}
               stock={batch.stock}
               inHouse={batch.in_house}
               typed={plan.in_house}

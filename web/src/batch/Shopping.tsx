@@ -4,6 +4,8 @@ import { figure } from "../ui/figures";
 
 interface ShoppingProps {
   scaled: Scaled;
+  /** Shown beside grams: oz, or nothing more. */
+  unit: string;
   stock: Batch["stock"];
   inHouse: Record<string, Typed>;
   /** What stands in the fields, edits not yet answered included. */
@@ -12,7 +14,7 @@ interface ShoppingProps {
 }
 
 /** What the batch takes in all, what of it is in the house, and what to buy. */
-export function Shopping({ scaled, stock, inHouse, typed, onInHouse }: ShoppingProps) {
+export function Shopping({ scaled, unit, stock, inHouse, typed, onInHouse }: ShoppingProps) {
   return (
     <section>
       <h2 className="text-lg">To have ready</h2>
@@ -34,6 +36,7 @@ export function Shopping({ scaled, stock, inHouse, typed, onInHouse }: ShoppingP
             <Line
               key={line.ingredient_id}
               line={line}
+              unit={unit}
               missing={stock?.lines[line.ingredient_id]?.missing_g ?? 0}
               field={inHouse[line.ingredient_id]}
               typed={typed[line.ingredient_id] ?? ""}
@@ -48,13 +51,14 @@ export function Shopping({ scaled, stock, inHouse, typed, onInHouse }: ShoppingP
 
 interface LineProps {
   line: ShoppingLine;
+  unit: string;
   missing: number;
   field: Typed | undefined;
   typed: string;
   onInHouse: (typed: string) => void;
 }
 
-function Line({ line, missing, field, typed, onInHouse }: LineProps) {
+function Line({ line, unit, missing, field, typed, onInHouse }: LineProps) {
   const { problem, hint } = told(field);
   const note = problem ?? hint;
   return (
@@ -62,9 +66,7 @@ function Line({ line, missing, field, typed, onInHouse }: LineProps) {
       <tr className={`align-top ${note ? "" : "border-b border-line/60"}`}>
         <td className="py-1 leading-tight">
           {line.name}
-          {line.allergens.length > 0 && (
-            <span className="block text-sm text-ink-2">{line.allergens.join(", ")}</span>
-          )}
+          <span className="block text-sm text-ink-2">{beside(line, unit)}</span>
           {missing > 0 && <strong className="block text-sm">buy {grams(missing)}</strong>}
         </td>
         <td className="py-1 text-right whitespace-nowrap">{grams(line.grams)}</td>
@@ -84,6 +86,13 @@ function Line({ line, missing, field, typed, onInHouse }: LineProps) {
       )}
     </>
   );
+}
+
+/** The amount in the kitchen’s other measures, and allergens. */
+function beside(line: ShoppingLine, unit: string): string {
+  const ounces = unit === "oz" ? `${figure(line.ounces, 2)} oz` : null;
+  const allergens = line.allergens.length > 0 ? `holds ${line.allergens.join(", ")}` : null;
+  return [ounces, line.scooped?.words, allergens].filter(Boolean).join("; ");
 }
 
 const grams = (value: number) => (

@@ -167,10 +167,10 @@ function boilingWords(kitchen: KitchenOut): string {
       Math.abs(offset) < 0.05
         ? "is right"
         : `reads ${figure(Math.abs(offset), 1)} °C ${offset > 0 ? "high" : "low"}`;
-    return `Water boils at ${kitchen.water_boils} there; your thermometer ${off}. Boils end by its reading.`;
+    return `Water boils at ${kitchen.water_boils} there; your thermometer ${off}. End temperatures are given as it will show them.`;
   }
   if (kitchen.boiling_reading.value !== null) {
-    return `Boils end by that reading: ${kitchen.boils_at_reading} stands for 100 °C at sea level.`;
+    return `End temperatures follow that reading: ${kitchen.boils_at_reading} stands for 100 °C at sea level.`;
   }
   return kitchen.altitude.value !== null
     ? `Water boils at ${kitchen.water_boils} there. A reading in boiling water would correct the thermometer too.`

@@ -11,6 +11,7 @@ from fern_match.core.errors import check_range
 from fern_match.core.families import Family, family
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
+from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
@@ -33,7 +34,7 @@ class BatchIngredient:
     weigh_out_oz: float  # the same in ounces
     scale_error_g: float  # half a step either way
     below_scale: bool  # less than ten steps of the scale
-    scooped: Scooped | None  # the same in spoons or cups; None where that makes no sense
+    scooped: Scooped | None  # the same in pieces, spoons or cups; None where that makes no sense
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,6 +73,8 @@ class ShoppingLine:
     ingredient_id: str
     name: str
     grams: float
+    ounces: float
+    scooped: Scooped | None
     allergens: tuple[str, ...]
 
 
@@ -118,7 +121,7 @@ def scaled(
     check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
     bench = _Bench(pantry, scale_step_g, measures, boiling_reading_c)
     layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in version.layers)
-    shopping = _shopping(layers, pantry)
+    shopping = _shopping(layers, bench)
     return Batch(
         pieces=pieces,
         piece_g=version.piece_g,
@@ -171,7 +174,6 @@ def _cook_end(kind: Family, boiling_reading_c: float) -> CookEnd | None:
 
 
 def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIngredient:
-    density = bench.pantry[one.ingredient_id].density_g_ml if one.ingredient_id in bench.pantry else None
     step = bench.scale_step_g
     below = grams < _STEPS_TO_WEIGH_WELL * step
     return BatchIngredient(
@@ -183,20 +185,39 @@ def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIng
         weigh_out_oz=_weigh_out(grams, step / 10 if below else step) / GRAMS_PER_OUNCE,
         scale_error_g=step / 2,
         below_scale=below,
-        scooped=scooped(grams, density, bench.measures) if density and grams > 0 else None,
+        scooped=_scooped(one.ingredient_id, grams, bench),
     )
+
+
+def _scooped(ingredient_id: str, grams: float, bench: _Bench) -> Scooped | None:
+    """In pieces where the pantry knows one and they can be counted, else in spoons or cups."""
+    if ingredient_id not in bench.pantry or grams <= 0:
+        return None
+    food = bench.pantry[ingredient_id]
+    if food.piece_g is not None and food.piece_name is not None:
+        in_pieces = counted(grams, food.piece_g, food.piece_name)
+        if in_pieces is not None and (food.piece_name not in CUT_TO_SIZE or bench.measures is Measures.US):
+            return in_pieces
+    return scooped(grams, food.density_g_ml, bench.measures) if food.density_g_ml else None
 
 
 def _weigh_out(grams: float, step: float) -> float:
     return round(round(grams / step) * step, 6)
 
 
-def _shopping(layers: tuple[BatchLayer, ...], pantry: Pantry) -> tuple[ShoppingLine, ...]:
+def _shopping(layers: tuple[BatchLayer, ...], bench: _Bench) -> tuple[ShoppingLine, ...]:
     totals: dict[str, float] = {}
     for layer in layers:
         for one in layer.ingredients:
             totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
     return tuple(
-        ShoppingLine(ingredient_id=key, name=pantry[key].name, grams=grams, allergens=pantry[key].allergens)
+        ShoppingLine(
+            ingredient_id=key,
+            name=bench.pantry[key].name,
+            grams=grams,
+            ounces=grams / GRAMS_PER_OUNCE,
+            scooped=_scooped(key, grams, bench),
+            allergens=bench.pantry[key].allergens,
+        )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
     )

@@ -8,18 +8,16 @@ from dataclasses import dataclass
 
 from fern_match.core.food.ingredients import Ingredient
 from fern_match.core.measures.numbers import Comma, Unread
+from fern_match.core.measures.pieces import CUT_ERROR, CUT_TO_SIZE, PIECE_ERROR, plural
 from fern_match.core.measures.sums import Amount, Words, amount_of
 from fern_match.core.measures.units import Quantity, Unit
 from fern_match.core.measures.volumes import Measures
 
 _MOST_G = 100_000.0
 _LONGEST = 60
-_PIECE_ERROR = 0.15  # relative: one egg or almond is like another within this (approximate)
-_STICK_ERROR = 0.01  # of what a factory cuts
-_CUT_TO_SIZE = frozenset({"stick"})
 _ROUNDING = 1e-9
 _NOT_NAMES = frozenset({"and", "plus", "less", "minus", "of", "or", "with", "in", "x"})
-_PIECES = frozenset({"piece", "pieces", "pc", "pcs", "bar", "bars"})
+_PIECES = frozenset({"piece", "pieces", "pc", "pcs"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,7 +141,7 @@ def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Co
     """
     wanted = _Field(Quantity.COUNT, "pieces", "pieces", f"The {what} is a whole number, such as 12.", 1.0, float(most))
     piece = Unit("piece", Quantity.COUNT, 1.0)
-    found = _read(typed, wanted, Words(Measures.METRIC, comma, piece, _PIECES))
+    found = _read(typed, wanted, Words(Measures.METRIC, comma, piece, _PIECES | {"bar", "bars"}))
     if found.value is None:
         return found
     if abs(found.value - round(found.value)) > _ROUNDING:
@@ -223,12 +221,11 @@ def _words_of(food: Ingredient, measures: Measures, comma: Comma) -> Words:
     density = food.density_g_ml
     if food.piece_g is None or food.piece_name is None:
         return Words(measures, comma, names=frozenset(names), grams_per_ml=density)
-    exact = food.piece_name in _CUT_TO_SIZE
-    piece = Unit(food.piece_name, Quantity.WEIGHT, food.piece_g, spread=_STICK_ERROR if exact else _PIECE_ERROR)
+    exact = food.piece_name in CUT_TO_SIZE
+    piece = Unit(food.piece_name, Quantity.WEIGHT, food.piece_g, spread=CUT_ERROR if exact else PIECE_ERROR)
     last = food.piece_name.split()[-1]
-    singles = {last} if exact else {last, "piece", "pc"}
-    plurals = {f"{one}s" for one in singles} | {f"{last}es", f"{last[:-1]}ies", f"{last[:-1]}ves"}
-    return Words(measures, comma, piece, frozenset(singles | plurals), frozenset(names), density)
+    own = {last, plural(last)} if exact else {last, plural(last), *_PIECES}
+    return Words(measures, comma, piece, frozenset(own), frozenset(names), density)
 
 
 def _short(text: str) -> str:

@@ -113,6 +113,14 @@ def _held(parts: Sequence[tuple[str, Fraction]], sizes: Mapping[str, float]) -> 
 
 
 def _words(name: str, count: Fraction) -> str:
+    return f"{mixed_words(count)} {name}s" if name == "cup" and count > 1 else f"{mixed_words(count)} {name}"
+
+
+def mixed_words(count: Fraction) -> str:
+    """A count as kitchens write it: "1 1/2".
+
+    Args:
+        count: 0 or more.
+    """
     whole, part = divmod(count, 1)
-    figures = f"{whole} {part}" if whole and part else str(part or whole)
-    return f"{figures} {name}s" if name == "cup" and count > 1 else f"{figures} {name}"
+    return f"{whole} {part}" if whole and part else str(part or whole)

@@ -4,2452 +4,2435 @@
  */
 
 export interface paths {
-  "/api/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Health
+         * @description Whether the application answers.
+         */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Health
-     * @description Whether the application answers.
-     */
-    get: operations["health"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Matches
+         * @description All matches, the last changed first.
+         */
+        get: operations["list_matches"];
+        put?: never;
+        /**
+         * Create Match
+         * @description A new match with what is known so far.
+         */
+        post: operations["create_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Matches
-     * @description All matches, the last changed first.
-     */
-    get: operations["list_matches"];
-    put?: never;
-    /**
-     * Create Match
-     * @description A new match with what is known so far.
-     */
-    post: operations["create_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Match
+         * @description A new match from a match file; all of it or nothing.
+         */
+        post: operations["import_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Import Match
-     * @description A new match from a match file; all of it or nothing.
-     */
-    post: operations["import_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/export": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Match
+         * @description The match file of a match.
+         */
+        get: operations["export_match"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Export Match
-     * @description The match file of a match.
-     */
-    get: operations["export_match"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/duplicate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate Match
+         * @description A copy with a name of its own; its history begins anew.
+         */
+        post: operations["duplicate_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Duplicate Match
-     * @description A copy with a name of its own; its history begins anew.
-     */
-    post: operations["duplicate_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/archive": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive Match
+         * @description Puts a match away or takes it out again.
+         */
+        post: operations["archive_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Archive Match
-     * @description Puts a match away or takes it out again.
-     */
-    post: operations["archive_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Match
+         * @description Deletes a match; it can be brought back for a month.
+         */
+        delete: operations["delete_match"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /**
-     * Delete Match
-     * @description Deletes a match; it can be brought back for a month.
-     */
-    delete: operations["delete_match"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/bring-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Match
+         * @description Undoes a deletion.
+         */
+        post: operations["bring_back_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Bring Back Match
-     * @description Undoes a deletion.
-     */
-    post: operations["bring_back_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/study": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Study
+         * @description The study of a match.
+         */
+        get: operations["read_study"];
+        /**
+         * Write Study
+         * @description Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed.
+         */
+        put: operations["write_study"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Study
-     * @description The study of a match.
-     */
-    get: operations["read_study"];
-    /**
-     * Write Study
-     * @description Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed.
-     */
-    put: operations["write_study"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/estimate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Estimate
+         * @description The estimate of the newest revision, or its progress; ask again while it is computing.
+         */
+        get: operations["read_estimate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Estimate
-     * @description The estimate of the newest revision, or its progress; ask again while it is computing.
-     */
-    get: operations["read_estimate"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/batches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Batches
+         * @description All versions and batches, computed.
+         */
+        get: operations["read_batches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Batches
-     * @description All versions and batches, computed.
-     */
-    get: operations["read_batches"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Estimate
+         * @description Takes the estimate of this revision as the faithful version, with a batch of it to fill in.
+         */
+        post: operations["take_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Take Estimate
-     * @description Takes the estimate of this revision as the faithful version, with a batch of it to fill in.
-     */
-    post: operations["take_estimate"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/batches/{batch_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Batch
+         * @description Keeps a changed batch plan.
+         */
+        put: operations["write_batch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Write Batch
-     * @description Keeps a changed batch plan.
-     */
-    put: operations["write_batch"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Change
+         * @description Takes the last change back; refuses when another window wrote since.
+         */
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Undo Change
-     * @description Takes the last change back; refuses when another window wrote since.
-     */
-    post: operations["undo_change"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Change
+         * @description Brings the last undone change again.
+         */
+        post: operations["redo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Redo Change
-     * @description Brings the last undone change again.
-     */
-    post: operations["redo_change"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/return": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Return To Moment
+         * @description Returns to a moment, as a change that can be undone.
+         */
+        post: operations["return_to_moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Return To Moment
-     * @description Returns to a moment, as a change that can be undone.
-     */
-    post: operations["return_to_moment"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/moments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Moments
+         * @description The latest moments, the newest first.
+         */
+        get: operations["read_moments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Moments
-     * @description The latest moments, the newest first.
-     */
-    get: operations["read_moments"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match_id}/changes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/matches/{match_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Changes
+         * @description What changed between two moments.
+         */
+        get: operations["read_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Changes
-     * @description What changed between two moments.
-     */
-    get: operations["read_changes"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kitchen": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/kitchen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Own Kitchen
+         * @description The kitchen.
+         */
+        get: operations["read_own_kitchen"];
+        /**
+         * Write Kitchen
+         * @description Keeps a changed kitchen.
+         */
+        put: operations["write_kitchen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Own Kitchen
-     * @description The kitchen.
-     */
-    get: operations["read_own_kitchen"];
-    /**
-     * Write Kitchen
-     * @description Keeps a changed kitchen.
-     */
-    put: operations["write_kitchen"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/backup": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Everything
+         * @description Every match and the kitchen in one file.
+         */
+        get: operations["read_everything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Everything
-     * @description Every match and the kitchen in one file.
-     */
-    get: operations["read_everything"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Everything
+         * @description Adds what a backup holds to what is here; all of it or nothing.
+         */
+        post: operations["restore_everything"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Restore Everything
-     * @description Adds what a backup holds to what is here; all of it or nothing.
-     */
-    post: operations["restore_everything"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/starter-builds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/starter-builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Starter Builds
+         * @description Usual builds to start from.
+         */
+        get: operations["read_starter_builds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Starter Builds
-     * @description Usual builds to start from.
-     */
-    get: operations["read_starter_builds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pantry": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/pantry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pantry
+         * @description Every ingredient, by name.
+         */
+        get: operations["read_pantry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Pantry
-     * @description Every ingredient, by name.
-     */
-    get: operations["read_pantry"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/families": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Families
+         * @description Every family, in the table's order.
+         */
+        get: operations["read_families"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Families
-     * @description Every family, in the table's order.
-     */
-    get: operations["read_families"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * ArchiveIn
-     * @description Away or out again.
-     */
-    ArchiveIn: {
-      /** Archived */
-      archived: boolean;
+    schemas: {
+        /**
+         * ArchiveIn
+         * @description Away or out again.
+         */
+        ArchiveIn: {
+            /** Archived */
+            archived: boolean;
+        };
+        /**
+         * BandOut
+         * @description A layer's rectangle on the cut face [mm].
+         */
+        BandOut: {
+            /** Id */
+            id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Thickness Low Mm */
+            thickness_low_mm: number;
+            /** Thickness High Mm */
+            thickness_high_mm: number;
+            /** Thickness */
+            thickness: string;
+        };
+        /**
+         * Basis
+         * @description What the panel's figures are for.
+         * @enum {string}
+         */
+        Basis: "serving" | "100 g";
+        /**
+         * BatchIn
+         * @description A changed batch plan, as typed.
+         */
+        BatchIn: {
+            /** Revision */
+            revision: number;
+            /** Pieces */
+            pieces: string;
+            /** Left On Tools */
+            left_on_tools?: {
+                [key: string]: string;
+            };
+            /** In House */
+            in_house?: {
+                [key: string]: string;
+            };
+            /**
+             * Prefer Mine
+             * @default false
+             */
+            prefer_mine: boolean;
+        };
+        /**
+         * BatchIngredientOut
+         * @description An ingredient to weigh out.
+         */
+        BatchIngredientOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Grams */
+            grams: number;
+            /** Weigh Out G */
+            weigh_out_g: number;
+            /** Weigh Out Oz */
+            weigh_out_oz: number;
+            /** Scale Error G */
+            scale_error_g: number;
+            /** Below Scale */
+            below_scale: boolean;
+            scooped: components["schemas"]["ScoopedOut"] | null;
+        };
+        /**
+         * BatchLayerOut
+         * @description A layer of the batch.
+         */
+        BatchLayerOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Heated */
+            heated: boolean;
+            /** Per Piece G */
+            per_piece_g: number;
+            /** Needed G */
+            needed_g: number;
+            /** Left On Tools */
+            left_on_tools: number;
+            /** Left On Tools G */
+            left_on_tools_g: number;
+            /** Made G */
+            made_g: number;
+            /** Water Lost G */
+            water_lost_g: number;
+            /** Added G */
+            added_g: number;
+            /** Ingredients */
+            ingredients: components["schemas"]["BatchIngredientOut"][];
+        };
+        /**
+         * BatchOut
+         * @description A batch plan as typed and as read.
+         */
+        BatchOut: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            pieces: components["schemas"]["TypedOut"];
+            /** Left On Tools */
+            left_on_tools: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** In House */
+            in_house: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            batch: components["schemas"]["ScaledOut"] | null;
+            /** Cook Ends */
+            cook_ends: {
+                [key: string]: components["schemas"]["CookEndOut"];
+            };
+            stock: components["schemas"]["StockOut"] | null;
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+        };
+        /**
+         * BatchesOut
+         * @description All versions and batches of a match.
+         */
+        BatchesOut: {
+            /** Revision */
+            revision: number;
+            mass_unit: components["schemas"]["MassUnit"];
+            /** Scale Step G */
+            scale_step_g: number;
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+            /** Batches */
+            batches: components["schemas"]["BatchOut"][];
+        };
+        /**
+         * CautionOut
+         * @description What can hurt.
+         */
+        CautionOut: {
+            /** Topic */
+            topic: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * ChangesOut
+         * @description What differs between two moments, in words.
+         */
+        ChangesOut: {
+            /** Sentences */
+            sentences: string[];
+        };
+        /**
+         * ComputingOut
+         * @description Under way.
+         */
+        ComputingOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "computing";
+            /** Revision */
+            revision: number;
+            /** Done */
+            done: number;
+        };
+        /**
+         * CookEndOut
+         * @description Where the boil ends, in the kitchen's unit: at sea level, and as this thermometer shows it here.
+         */
+        CookEndOut: {
+            /** Sea Level */
+            sea_level: string;
+            /** Low */
+            low: string;
+            /** Aim */
+            aim: string;
+            /** High */
+            high: string;
+            /** Corrected */
+            corrected: boolean;
+        };
+        /**
+         * CorrectionFile
+         * @description The user's own match of a name on the statement.
+         */
+        CorrectionFile: {
+            /** Item */
+            item: string;
+            /**
+             * Ingredient
+             * @description An ingredient id of the pantry, or 'none' to leave the name out.
+             */
+            ingredient: string;
+        };
+        /**
+         * CutFaceOut
+         * @description The cut face, to scale.
+         */
+        CutFaceOut: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Size Assumed */
+            size_assumed: boolean;
+            /** Width */
+            width: string;
+            /** Length */
+            length: string;
+            /** Bands */
+            bands: components["schemas"]["BandOut"][];
+        };
+        /**
+         * EvidenceOut
+         * @description A piece of evidence beside what the rest foresees.
+         */
+        EvidenceOut: {
+            /** Id */
+            id: string;
+            kind: components["schemas"]["Kind"];
+            /** Title */
+            title: string;
+            /** Seen */
+            seen: string;
+            /** Unit */
+            unit: string;
+            /** Expected Low */
+            expected_low: number | null;
+            /** Expected High */
+            expected_high: number | null;
+            /** Tension */
+            tension: number | null;
+            /** Pulls */
+            pulls: boolean;
+            /** Used */
+            used: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * FamilyOut
+         * @description A family to choose.
+         */
+        FamilyOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Diet */
+            diet: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * FlagOut
+         * @description Something worth a look.
+         */
+        FlagOut: {
+            /** Where */
+            where: string;
+            /** Keys */
+            keys: string[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * FoodOut
+         * @description An ingredient to choose.
+         */
+        FoodOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Category */
+            category: string;
+        };
+        /**
+         * IngredientAmountOut
+         * @description An ingredient as added, per mean piece.
+         */
+        IngredientAmountOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Item */
+            item: string | null;
+            grams: components["schemas"]["RangeOut"];
+            /** Share Of Layer */
+            share_of_layer: number;
+            /** Presence */
+            presence: number;
+        };
+        /**
+         * Kind
+         * @description What sort of evidence it is.
+         * @enum {string}
+         */
+        Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
+        /**
+         * KitchenFile
+         * @description The kitchen as typed.
+         */
+        KitchenFile: {
+            /**
+             * Scale Step
+             * @default 0.1 g
+             */
+            scale_step: string;
+            /** @default metric */
+            measures: components["schemas"]["Measures"];
+            /** @default g */
+            mass_unit: components["schemas"]["MassUnit"];
+            /** @default C */
+            temperature_unit: components["schemas"]["TemperatureUnit"];
+            /** @default mm */
+            length_unit: components["schemas"]["LengthUnit"];
+            /**
+             * Altitude
+             * @default
+             */
+            altitude: string;
+            /**
+             * Boiling Reading
+             * @description What the thermometer reads in boiling water, as typed.
+             * @default
+             */
+            boiling_reading: string;
+        };
+        /**
+         * KitchenOut
+         * @description The kitchen as typed and as read.
+         */
+        KitchenOut: {
+            kitchen: components["schemas"]["KitchenFile"];
+            scale_step: components["schemas"]["TypedOut"];
+            altitude: components["schemas"]["TypedOut"];
+            boiling_reading: components["schemas"]["TypedOut"];
+            /** Water Boils */
+            water_boils: string;
+            /** Boils At Reading */
+            boils_at_reading: string;
+            /** Thermometer Offset C */
+            thermometer_offset_c: number | null;
+            /** Thermometer Problem */
+            thermometer_problem: string | null;
+        };
+        /**
+         * LabelFile
+         * @description The label's figures as typed; nothing is corrected.
+         */
+        LabelFile: {
+            /**
+             * Net Weight
+             * @default
+             */
+            net_weight: string;
+            /**
+             * Pieces Per Pack
+             * @default
+             */
+            pieces_per_pack: string;
+            /**
+             * Serving
+             * @description Grams of one serving, as typed.
+             * @default
+             */
+            serving: string;
+            /**
+             * @description What the nutrition rows are for.
+             * @default 100 g
+             */
+            basis: components["schemas"]["Basis"];
+            /**
+             * Rows
+             * @description Nutrition rows as printed, by row.
+             */
+            rows?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * LabelRowEstimateOut
+         * @description A panel row recomputed beside the declared one.
+         */
+        LabelRowEstimateOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Declared */
+            declared: string | null;
+            /** Declared Low */
+            declared_low: number | null;
+            /** Declared High */
+            declared_high: number | null;
+            computed: components["schemas"]["RangeOut"];
+            /** Printed */
+            printed: string;
+            /** Is Evidence */
+            is_evidence: boolean;
+            /** Tension */
+            tension?: number | null;
+        };
+        /**
+         * LayerEstimateOut
+         * @description A layer of the mean piece.
+         */
+        LayerEstimateOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            grams: components["schemas"]["RangeOut"];
+            share: components["schemas"]["RangeOut"];
+            water_lost_g: components["schemas"]["RangeOut"];
+            /** Moisture */
+            moisture: number;
+            /** Ingredients */
+            ingredients: components["schemas"]["IngredientAmountOut"][];
+        };
+        /**
+         * LayerFile
+         * @description One layer of the build: coats from outside in, then the stack from bottom to top.
+         */
+        LayerFile: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Family
+             * @description A family id, such as soft-caramel.
+             */
+            family: string;
+            place: components["schemas"]["Place"];
+            /**
+             * Host
+             * @description For an inclusion, the id of the layer it lies in.
+             */
+            host?: string | null;
+        };
+        /**
+         * LayerReadingOut
+         * @description What the families say about a layer.
+         */
+        LayerReadingOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Family Name */
+            family_name: string | null;
+            /** Read As */
+            read_as: string | null;
+            /** Better Family */
+            better_family: string | null;
+            /** Better Family Name */
+            better_family_name: string | null;
+            /** Texture */
+            texture: string;
+            /** Tone */
+            tone: string;
+        };
+        /**
+         * LengthUnit
+         * @description How lengths are shown.
+         * @enum {string}
+         */
+        LengthUnit: "mm" | "in";
+        /**
+         * MadeOnIn
+         * @description The revision the user is looking at.
+         */
+        MadeOnIn: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * MassUnit
+         * @description How masses are shown.
+         * @enum {string}
+         */
+        MassUnit: "g" | "oz";
+        /**
+         * MatchKeyOut
+         * @description Where a match is to be found.
+         */
+        MatchKeyOut: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * MatchSummaryOut
+         * @description A line of the list.
+         */
+        MatchSummaryOut: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string;
+            /** Region */
+            region: string;
+            /** Net Weight */
+            net_weight: string;
+            /** Layers */
+            layers: number;
+            /** Versions */
+            versions: number;
+            /** Batches */
+            batches: number;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Archived */
+            archived: boolean;
+        };
+        /**
+         * Measures
+         * @description Whose spoons and cups.
+         * @enum {string}
+         */
+        Measures: "US" | "metric" | "UK" | "AU";
+        /**
+         * MomentOut
+         * @description A revision and what it changed.
+         */
+        MomentOut: {
+            /** Number */
+            number: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * NotYetOut
+         * @description Too little to estimate from.
+         */
+        NotYetOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "not_yet";
+            /** Revision */
+            revision: number;
+            /** Sentences */
+            sentences: string[];
+        };
+        /**
+         * PanelRowOut
+         * @description A nutrition row: as typed and what it stands for.
+         */
+        PanelRowOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Is Part */
+            is_part: boolean;
+            /** Typed */
+            typed: string;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * PieceSizeFile
+         * @description Outside dimensions of a piece, as typed.
+         */
+        PieceSizeFile: {
+            /**
+             * Length
+             * @default
+             */
+            length: string;
+            /**
+             * Width
+             * @default
+             */
+            width: string;
+            /**
+             * Height
+             * @default
+             */
+            height: string;
+        };
+        /**
+         * Place
+         * @description Where a layer sits in the piece.
+         * @enum {string}
+         */
+        Place: "coat" | "stack" | "core" | "inclusion" | "topping";
+        /**
+         * PlacementFile
+         * @description The user's own answer to whether an ingredient is in a layer.
+         */
+        PlacementFile: {
+            /**
+             * Item
+             * @description Names of the statement from the top down: 'dark chocolate > sugar'.
+             */
+            item: string;
+            /** Layer */
+            layer: string;
+            where: components["schemas"]["Whereabouts"];
+        };
+        /**
+         * PlacingOut
+         * @description Whether a name is in a layer, and who says so.
+         */
+        PlacingOut: {
+            /** Item */
+            item: string;
+            /** Layer Id */
+            layer_id: string;
+            where: components["schemas"]["Whereabouts"];
+            source: components["schemas"]["Source"];
+        };
+        /**
+         * Problem
+         * @description Why something was refused, as a sentence.
+         */
+        Problem: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /** Field */
+            field?: string | null;
+        };
+        /**
+         * RangeOut
+         * @description Best value and 90 % range.
+         */
+        RangeOut: {
+            /** Best */
+            best: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * ReachOut
+         * @description What undo would take back and redo bring again, in words.
+         */
+        ReachOut: {
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+        };
+        /**
+         * ReadyOut
+         * @description The estimate of this revision.
+         */
+        ReadyOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "ready";
+            /** Revision */
+            revision: number;
+            piece_g: components["schemas"]["RangeOut"];
+            /** Layers */
+            layers: components["schemas"]["LayerEstimateOut"][];
+            /** Label */
+            label: components["schemas"]["LabelRowEstimateOut"][];
+            /** Label Basis G */
+            label_basis_g: number;
+            /** Evidence */
+            evidence: components["schemas"]["EvidenceOut"][];
+            /** Assumed */
+            assumed: string[];
+            slice: components["schemas"]["CutFaceOut"];
+            /** To Settle */
+            to_settle: number;
+        };
+        /**
+         * Region
+         * @description Whose rules a label follows.
+         * @enum {string}
+         */
+        Region: "US" | "EU" | "UK";
+        /**
+         * RestoredOut
+         * @description What a restore did.
+         */
+        RestoredOut: {
+            /** Added */
+            added: number;
+            /** Already Here */
+            already_here: number;
+        };
+        /**
+         * ReturnIn
+         * @description A moment to return to.
+         */
+        ReturnIn: {
+            /** Revision */
+            revision: number;
+            /** Number */
+            number: number;
+        };
+        /**
+         * RevisionIn
+         * @description The revision a change is made on.
+         */
+        RevisionIn: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * RowId
+         * @description A row of a nutrition panel.
+         * @enum {string}
+         */
+        RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "protein" | "salt" | "calcium" | "iron" | "potassium";
+        /**
+         * ScaledOut
+         * @description The batch, computed.
+         */
+        ScaledOut: {
+            /** Pieces */
+            pieces: number;
+            /** Piece G */
+            piece_g: number;
+            /** Finished G */
+            finished_g: number;
+            /** Layers */
+            layers: components["schemas"]["BatchLayerOut"][];
+            /** Shopping */
+            shopping: components["schemas"]["ShoppingLineOut"][];
+            /** Allergens */
+            allergens: string[];
+        };
+        /**
+         * ScoopedOut
+         * @description Spoons or cups, and what they hold.
+         */
+        ScoopedOut: {
+            /** Words */
+            words: string;
+            /** Grams */
+            grams: number;
+            /** Low G */
+            low_g: number;
+            /** High G */
+            high_g: number;
+        };
+        /**
+         * ShoppingLineOut
+         * @description An ingredient over all layers.
+         */
+        ShoppingLineOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Ounces */
+            ounces: number;
+            scooped: components["schemas"]["ScoopedOut"] | null;
+            /** Allergens */
+            allergens: string[];
+        };
+        /**
+         * SizeOut
+         * @description Outside dimensions of a piece.
+         */
+        SizeOut: {
+            length: components["schemas"]["TypedOut"];
+            width: components["schemas"]["TypedOut"];
+            height: components["schemas"]["TypedOut"];
+        };
+        /**
+         * Source
+         * @description Who says so.
+         * @enum {string}
+         */
+        Source: "user" | "brackets" | "family";
+        /**
+         * StarterBuildOut
+         * @description A usual build to start from.
+         */
+        StarterBuildOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Layers */
+            layers: components["schemas"]["LayerFile"][];
+        };
+        /**
+         * StatementItemOut
+         * @description A name on the statement; `depth` says how deep in brackets.
+         */
+        StatementItemOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Depth */
+            depth: number;
+            /** Is Compound */
+            is_compound: boolean;
+            /** Percent */
+            percent: number | null;
+            /** At Most Percent */
+            at_most_percent: number | null;
+            /** Class Name */
+            class_name: string | null;
+            /** Ingredient Id */
+            ingredient_id: string | null;
+            /** Ingredient Name */
+            ingredient_name: string | null;
+            /** Confidence */
+            confidence: number;
+            /** Corrected */
+            corrected: boolean;
+        };
+        /**
+         * StepWordsOut
+         * @description A step and what it still lacks.
+         */
+        StepWordsOut: {
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StockLineOut
+         * @description One ingredient that was looked for in the house.
+         */
+        StockLineOut: {
+            /** Have G */
+            have_g: number;
+            /** Missing G */
+            missing_g: number;
+            /** Pieces */
+            pieces: number;
+        };
+        /**
+         * StockOut
+         * @description What the house holds against what the batch takes.
+         */
+        StockOut: {
+            /** Lines */
+            lines: {
+                [key: string]: components["schemas"]["StockLineOut"];
+            };
+            /** Pieces */
+            pieces: number | null;
+            /** Scarce */
+            scarce: string | null;
+        };
+        /**
+         * StudyFile
+         * @description All that was written down about the original.
+         */
+        StudyFile: {
+            /** Name */
+            name: string;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /** @default EU */
+            region: components["schemas"]["Region"];
+            label?: components["schemas"]["LabelFile"];
+            /**
+             * Statement
+             * @default
+             */
+            statement: string;
+            /** Corrections */
+            corrections?: components["schemas"]["CorrectionFile"][];
+            /** Layers */
+            layers?: components["schemas"]["LayerFile"][];
+            /** Placements */
+            placements?: components["schemas"]["PlacementFile"][];
+            /** Weighings */
+            weighings?: components["schemas"]["WeighingFile"][];
+            size?: components["schemas"]["PieceSizeFile"];
+            /**
+             * Doubted
+             * @description Ids of evidence that is switched off.
+             */
+            doubted?: string[];
+        };
+        /**
+         * StudyIn
+         * @description A changed study, with the revision it was changed on.
+         */
+        StudyIn: {
+            /** Revision */
+            revision: number;
+            study: components["schemas"]["StudyFile"];
+            /**
+             * Prefer Mine
+             * @default false
+             */
+            prefer_mine: boolean;
+        };
+        /**
+         * StudyOut
+         * @description The study as typed and as read.
+         */
+        StudyOut: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            study: components["schemas"]["StudyFile"];
+            reading: components["schemas"]["StudyReadingOut"];
+            /** Path */
+            path: components["schemas"]["StepWordsOut"][];
+            reach: components["schemas"]["ReachOut"];
+        };
+        /**
+         * StudyReadingOut
+         * @description The study as read.
+         */
+        StudyReadingOut: {
+            net_weight: components["schemas"]["TypedOut"];
+            pieces_per_pack: components["schemas"]["TypedOut"];
+            serving: components["schemas"]["TypedOut"];
+            /** Basis G */
+            basis_g: number | null;
+            /** Rows */
+            rows: components["schemas"]["PanelRowOut"][];
+            /** Statement */
+            statement: components["schemas"]["StatementItemOut"][];
+            /** Placings */
+            placings: components["schemas"]["PlacingOut"][];
+            /** Layers */
+            layers: components["schemas"]["LayerReadingOut"][];
+            /** Weighings */
+            weighings: components["schemas"]["WeighingOut"][];
+            size: components["schemas"]["SizeOut"];
+            /** Flags */
+            flags: components["schemas"]["FlagOut"][];
+        };
+        /**
+         * TemperatureUnit
+         * @description How temperatures are shown.
+         * @enum {string}
+         */
+        TemperatureUnit: "C" | "F";
+        /**
+         * TypedOut
+         * @description A field: as typed, what was read, the problem if any.
+         */
+        TypedOut: {
+            /** Typed */
+            typed: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Problem */
+            problem: string | null;
+            /** Read As */
+            read_as: string | null;
+        };
+        /**
+         * VersionOut
+         * @description A version's name and piece weight.
+         */
+        VersionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent: string | null;
+            /** Piece G */
+            piece_g: number;
+        };
+        /**
+         * WeighingFile
+         * @description Readings of one subject, as typed.
+         */
+        WeighingFile: {
+            /**
+             * Subject
+             * @description 'piece' for whole pieces, else a layer's id.
+             */
+            subject: string;
+            /** Readings */
+            readings: string[];
+        };
+        /**
+         * WeighingOut
+         * @description Readings of one subject.
+         */
+        WeighingOut: {
+            /** Subject */
+            subject: string;
+            /** Readings */
+            readings: components["schemas"]["TypedOut"][];
+            /** Mean G */
+            mean_g: number | null;
+            /** Sd G */
+            sd_g: number | null;
+        };
+        /**
+         * Whereabouts
+         * @description Whether a named ingredient is in a layer.
+         * @enum {string}
+         */
+        Whereabouts: "yes" | "no" | "maybe";
     };
-    /**
-     * BandOut
-     * @description A layer's rectangle on the cut face [mm].
-     */
-    BandOut: {
-      /** Id */
-      id: string;
-      /** X Mm */
-      x_mm: number;
-      /** Y Mm */
-      y_mm: number;
-      /** Width Mm */
-      width_mm: number;
-      /** Height Mm */
-      height_mm: number;
-      /** Thickness Mm */
-      thickness_mm: number;
-      /** Thickness Low Mm */
-      thickness_low_mm: number;
-      /** Thickness High Mm */
-      thickness_high_mm: number;
-      /** Thickness */
-      thickness: string;
-    };
-    /**
-     * Basis
-     * @description What the panel's figures are for.
-     * @enum {string}
-     */
-    Basis: "serving" | "100 g";
-    /**
-     * BatchIn
-     * @description A changed batch plan, as typed.
-     */
-    BatchIn: {
-      /** Revision */
-      revision: number;
-      /** Pieces */
-      pieces: string;
-      /** Left On Tools */
-      left_on_tools?: {
-        [key: string]: string;
-      };
-      /** In House */
-      in_house?: {
-        [key: string]: string;
-      };
-      /**
-       * Prefer Mine
-       * @default false
-       */
-      prefer_mine: boolean;
-    };
-    /**
-     * BatchIngredientOut
-     * @description An ingredient to weigh out.
-     */
-    BatchIngredientOut: {
-      /** Ingredient Id */
-      ingredient_id: string;
-      /** Name */
-      name: string;
-      /** Role */
-      role: string;
-      /** Grams */
-      grams: number;
-      /** Weigh Out G */
-      weigh_out_g: number;
-      /** Weigh Out Oz */
-      weigh_out_oz: number;
-      /** Scale Error G */
-      scale_error_g: number;
-      /** Below Scale */
-      below_scale: boolean;
-      scooped: components["schemas"]["ScoopedOut"] | null;
-    };
-    /**
-     * BatchLayerOut
-     * @description A layer of the batch.
-     */
-    BatchLayerOut: {
-      /** Layer Id */
-      layer_id: string;
-      /** Name */
-      name: string;
-      /** Family */
-      family: string;
-      /** Heated */
-      heated: boolean;
-      /** Per Piece G */
-      per_piece_g: number;
-      /** Needed G */
-      needed_g: number;
-      /** Left On Tools */
-      left_on_tools: number;
-      /** Left On Tools G */
-      left_on_tools_g: number;
-      /** Made G */
-      made_g: number;
-      /** Water Lost G */
-      water_lost_g: number;
-      /** Added G */
-      added_g: number;
-      /** Ingredients */
-      ingredients: components["schemas"]["BatchIngredientOut"][];
-    };
-    /**
-     * BatchOut
-     * @description A batch plan as typed and as read.
-     */
-    BatchOut: {
-      /** Id */
-      id: string;
-      /** Version Id */
-      version_id: string;
-      pieces: components["schemas"]["TypedOut"];
-      /** Left On Tools */
-      left_on_tools: {
-        [key: string]: components["schemas"]["TypedOut"];
-      };
-      /** In House */
-      in_house: {
-        [key: string]: components["schemas"]["TypedOut"];
-      };
-      batch: components["schemas"]["ScaledOut"] | null;
-      /** Cook Ends */
-      cook_ends: {
-        [key: string]: components["schemas"]["CookEndOut"];
-      };
-      stock: components["schemas"]["StockOut"] | null;
-      /** Cautions */
-      cautions: components["schemas"]["CautionOut"][];
-    };
-    /**
-     * BatchesOut
-     * @description All versions and batches of a match.
-     */
-    BatchesOut: {
-      /** Revision */
-      revision: number;
-      mass_unit: components["schemas"]["MassUnit"];
-      /** Scale Step G */
-      scale_step_g: number;
-      /** Versions */
-      versions: components["schemas"]["VersionOut"][];
-      /** Batches */
-      batches: components["schemas"]["BatchOut"][];
-    };
-    /**
-     * CautionOut
-     * @description What can hurt.
-     */
-    CautionOut: {
-      /** Topic */
-      topic: string;
-      /** Sentence */
-      sentence: string;
-    };
-    /**
-     * ChangesOut
-     * @description What differs between two moments, in words.
-     */
-    ChangesOut: {
-      /** Sentences */
-      sentences: string[];
-    };
-    /**
-     * ComputingOut
-     * @description Under way.
-     */
-    ComputingOut: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      status: "computing";
-      /** Revision */
-      revision: number;
-      /** Done */
-      done: number;
-    };
-    /**
-     * CookEndOut
-     * @description Where the boil ends, in the kitchen's unit: at sea level, and as this thermometer shows it here.
-     */
-    CookEndOut: {
-      /** Sea Level */
-      sea_level: string;
-      /** Low */
-      low: string;
-      /** Aim */
-      aim: string;
-      /** High */
-      high: string;
-      /** Corrected */
-      corrected: boolean;
-    };
-    /**
-     * CorrectionFile
-     * @description The user's own match of a name on the statement.
-     */
-    CorrectionFile: {
-      /** Item */
-      item: string;
-      /**
-       * Ingredient
-       * @description An ingredient id of the pantry, or 'none' to leave the name out.
-       */
-      ingredient: string;
-    };
-    /**
-     * CutFaceOut
-     * @description The cut face, to scale.
-     */
-    CutFaceOut: {
-      /** Width Mm */
-      width_mm: number;
-      /** Height Mm */
-      height_mm: number;
-      /** Length Mm */
-      length_mm: number;
-      /** Size Assumed */
-      size_assumed: boolean;
-      /** Width */
-      width: string;
-      /** Length */
-      length: string;
-      /** Bands */
-      bands: components["schemas"]["BandOut"][];
-    };
-    /**
-     * EvidenceOut
-     * @description A piece of evidence beside what the rest foresees.
-     */
-    EvidenceOut: {
-      /** Id */
-      id: string;
-      kind: components["schemas"]["Kind"];
-      /** Title */
-      title: string;
-      /** Seen */
-      seen: string;
-      /** Unit */
-      unit: string;
-      /** Expected Low */
-      expected_low: number | null;
-      /** Expected High */
-      expected_high: number | null;
-      /** Tension */
-      tension: number | null;
-      /** Pulls */
-      pulls: boolean;
-      /** Used */
-      used: boolean;
-      /** Sentence */
-      sentence: string;
-    };
-    /**
-     * FamilyOut
-     * @description A family to choose.
-     */
-    FamilyOut: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Place */
-      place: string;
-      /** Diet */
-      diet: string;
-      /** Note */
-      note: string;
-    };
-    /**
-     * FlagOut
-     * @description Something worth a look.
-     */
-    FlagOut: {
-      /** Where */
-      where: string;
-      /** Keys */
-      keys: string[];
-      /** Sentence */
-      sentence: string;
-    };
-    /**
-     * FoodOut
-     * @description An ingredient to choose.
-     */
-    FoodOut: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Category */
-      category: string;
-    };
-    /**
-     * IngredientAmountOut
-     * @description An ingredient as added, per mean piece.
-     */
-    IngredientAmountOut: {
-      /** Ingredient Id */
-      ingredient_id: string;
-      /** Name */
-      name: string;
-      /** Role */
-      role: string;
-      /** Item */
-      item: string | null;
-      grams: components["schemas"]["RangeOut"];
-      /** Share Of Layer */
-      share_of_layer: number;
-      /** Presence */
-      presence: number;
-    };
-    /**
-     * Kind
-     * @description What sort of evidence it is.
-     * @enum {string}
-     */
-    Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
-    /**
-     * KitchenFile
-     * @description The kitchen as typed.
-     */
-    KitchenFile: {
-      /**
-       * Scale Step
-       * @default 0.1 g
-       */
-      scale_step: string;
-      /** @default metric */
-      measures: components["schemas"]["Measures"];
-      /** @default g */
-      mass_unit: components["schemas"]["MassUnit"];
-      /** @default C */
-      temperature_unit: components["schemas"]["TemperatureUnit"];
-      /** @default mm */
-      length_unit: components["schemas"]["LengthUnit"];
-      /**
-       * Altitude
-       * @default
-       */
-      altitude: string;
-      /**
-       * Boiling Reading
-       * @description What the thermometer reads in boiling water, as typed.
-       * @default
-       */
-      boiling_reading: string;
-    };
-    /**
-     * KitchenOut
-     * @description The kitchen as typed and as read.
-     */
-    KitchenOut: {
-      kitchen: components["schemas"]["KitchenFile"];
-      scale_step: components["schemas"]["TypedOut"];
-      altitude: components["schemas"]["TypedOut"];
-      boiling_reading: components["schemas"]["TypedOut"];
-      /** Water Boils */
-      water_boils: string;
-      /** Boils At Reading */
-      boils_at_reading: string;
-      /** Thermometer Offset C */
-      thermometer_offset_c: number | null;
-      /** Thermometer Problem */
-      thermometer_problem: string | null;
-    };
-    /**
-     * LabelFile
-     * @description The label's figures as typed; nothing is corrected.
-     */
-    LabelFile: {
-      /**
-       * Net Weight
-       * @default
-       */
-      net_weight: string;
-      /**
-       * Pieces Per Pack
-       * @default
-       */
-      pieces_per_pack: string;
-      /**
-       * Serving
-       * @description Grams of one serving, as typed.
-       * @default
-       */
-      serving: string;
-      /**
-       * @description What the nutrition rows are for.
-       * @default 100 g
-       */
-      basis: components["schemas"]["Basis"];
-      /**
-       * Rows
-       * @description Nutrition rows as printed, by row.
-       */
-      rows?: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * LabelRowEstimateOut
-     * @description A panel row recomputed beside the declared one.
-     */
-    LabelRowEstimateOut: {
-      row: components["schemas"]["RowId"];
-      /** Title */
-      title: string;
-      /** Unit */
-      unit: string;
-      /** Declared */
-      declared: string | null;
-      /** Declared Low */
-      declared_low: number | null;
-      /** Declared High */
-      declared_high: number | null;
-      computed: components["schemas"]["RangeOut"];
-      /** Printed */
-      printed: string;
-      /** Is Evidence */
-      is_evidence: boolean;
-      /** Tension */
-      tension?: number | null;
-    };
-    /**
-     * LayerEstimateOut
-     * @description A layer of the mean piece.
-     */
-    LayerEstimateOut: {
-      /** Layer Id */
-      layer_id: string;
-      /** Name */
-      name: string;
-      /** Family */
-      family: string;
-      grams: components["schemas"]["RangeOut"];
-      share: components["schemas"]["RangeOut"];
-      water_lost_g: components["schemas"]["RangeOut"];
-      /** Moisture */
-      moisture: number;
-      /** Ingredients */
-      ingredients: components["schemas"]["IngredientAmountOut"][];
-    };
-    /**
-     * LayerFile
-     * @description One layer of the build: coats from outside in, then the stack from bottom to top.
-     */
-    LayerFile: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Family
-       * @description A family id, such as soft-caramel.
-       */
-      family: string;
-      place: components["schemas"]["Place"];
-      /**
-       * Host
-       * @description For an inclusion, the id of the layer it lies in.
-       */
-      host?: string | null;
-    };
-    /**
-     * LayerReadingOut
-     * @description What the families say about a layer.
-     */
-    LayerReadingOut: {
-      /** Layer Id */
-      layer_id: string;
-      /** Family Name */
-      family_name: string | null;
-      /** Read As */
-      read_as: string | null;
-      /** Better Family */
-      better_family: string | null;
-      /** Better Family Name */
-      better_family_name: string | null;
-      /** Texture */
-      texture: string;
-      /** Tone */
-      tone: string;
-    };
-    /**
-     * LengthUnit
-     * @description How lengths are shown.
-     * @enum {string}
-     */
-    LengthUnit: "mm" | "in";
-    /**
-     * MadeOnIn
-     * @description The revision the user is looking at.
-     */
-    MadeOnIn: {
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * MassUnit
-     * @description How masses are shown.
-     * @enum {string}
-     */
-    MassUnit: "g" | "oz";
-    /**
-     * MatchKeyOut
-     * @description Where a match is to be found.
-     */
-    MatchKeyOut: {
-      /** Id */
-      id: string;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * MatchSummaryOut
-     * @description A line of the list.
-     */
-    MatchSummaryOut: {
-      /** Id */
-      id: string;
-      /** Revision */
-      revision: number;
-      /** Name */
-      name: string;
-      /** Maker */
-      maker: string;
-      /** Region */
-      region: string;
-      /** Net Weight */
-      net_weight: string;
-      /** Layers */
-      layers: number;
-      /** Versions */
-      versions: number;
-      /** Batches */
-      batches: number;
-      /**
-       * Changed At
-       * Format: date-time
-       */
-      changed_at: string;
-      /** Archived */
-      archived: boolean;
-    };
-    /**
-     * Measures
-     * @description Whose spoons and cups.
-     * @enum {string}
-     */
-    Measures: "US" | "metric" | "UK" | "AU";
-    /**
-     * MomentOut
-     * @description A revision and what it changed.
-     */
-    MomentOut: {
-      /** Number */
-      number: number;
-      /**
-       * Saved At
-       * Format: date-time
-       */
-      saved_at: string;
-      /** Words */
-      words: string[];
-    };
-    /**
-     * NotYetOut
-     * @description Too little to estimate from.
-     */
-    NotYetOut: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      status: "not_yet";
-      /** Revision */
-      revision: number;
-      /** Sentences */
-      sentences: string[];
-    };
-    /**
-     * PanelRowOut
-     * @description A nutrition row: as typed and what it stands for.
-     */
-    PanelRowOut: {
-      row: components["schemas"]["RowId"];
-      /** Title */
-      title: string;
-      /** Unit */
-      unit: string;
-      /** Is Part */
-      is_part: boolean;
-      /** Typed */
-      typed: string;
-      /** Low */
-      low: number | null;
-      /** High */
-      high: number | null;
-      /** Problem */
-      problem: string | null;
-    };
-    /**
-     * PieceSizeFile
-     * @description Outside dimensions of a piece, as typed.
-     */
-    PieceSizeFile: {
-      /**
-       * Length
-       * @default
-       */
-      length: string;
-      /**
-       * Width
-       * @default
-       */
-      width: string;
-      /**
-       * Height
-       * @default
-       */
-      height: string;
-    };
-    /**
-     * Place
-     * @description Where a layer sits in the piece.
-     * @enum {string}
-     */
-    Place: "coat" | "stack" | "core" | "inclusion" | "topping";
-    /**
-     * PlacementFile
-     * @description The user's own answer to whether an ingredient is in a layer.
-     */
-    PlacementFile: {
-      /**
-       * Item
-       * @description Names of the statement from the top down: 'dark chocolate > sugar'.
-       */
-      item: string;
-      /** Layer */
-      layer: string;
-      where: components["schemas"]["Whereabouts"];
-    };
-    /**
-     * PlacingOut
-     * @description Whether a name is in a layer, and who says so.
-     */
-    PlacingOut: {
-      /** Item */
-      item: string;
-      /** Layer Id */
-      layer_id: string;
-      where: components["schemas"]["Whereabouts"];
-      source: components["schemas"]["Source"];
-    };
-    /**
-     * Problem
-     * @description Why something was refused, as a sentence.
-     */
-    Problem: {
-      /** Code */
-      code: string;
-      /** Message */
-      message: string;
-      /** Field */
-      field?: string | null;
-    };
-    /**
-     * RangeOut
-     * @description Best value and 90 % range.
-     */
-    RangeOut: {
-      /** Best */
-      best: number;
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-    };
-    /**
-     * ReachOut
-     * @description What undo would take back and redo bring again, in words.
-     */
-    ReachOut: {
-      /** Undo */
-      undo: string | null;
-      /** Redo */
-      redo: string | null;
-    };
-    /**
-     * ReadyOut
-     * @description The estimate of this revision.
-     */
-    ReadyOut: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      status: "ready";
-      /** Revision */
-      revision: number;
-      piece_g: components["schemas"]["RangeOut"];
-      /** Layers */
-      layers: components["schemas"]["LayerEstimateOut"][];
-      /** Label */
-      label: components["schemas"]["LabelRowEstimateOut"][];
-      /** Label Basis G */
-      label_basis_g: number;
-      /** Evidence */
-      evidence: components["schemas"]["EvidenceOut"][];
-      /** Assumed */
-      assumed: string[];
-      slice: components["schemas"]["CutFaceOut"];
-      /** To Settle */
-      to_settle: number;
-    };
-    /**
-     * Region
-     * @description Whose rules a label follows.
-     * @enum {string}
-     */
-    Region: "US" | "EU" | "UK";
-    /**
-     * RestoredOut
-     * @description What a restore did.
-     */
-    RestoredOut: {
-      /** Added */
-      added: number;
-      /** Already Here */
-      already_here: number;
-    };
-    /**
-     * ReturnIn
-     * @description A moment to return to.
-     */
-    ReturnIn: {
-      /** Revision */
-      revision: number;
-      /** Number */
-      number: number;
-    };
-    /**
-     * RevisionIn
-     * @description The revision a change is made on.
-     */
-    RevisionIn: {
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * RowId
-     * @description A row of a nutrition panel.
-     * @enum {string}
-     */
-    RowId:
-      | "energy_kj"
-      | "energy_kcal"
-      | "fat"
-      | "saturates"
-      | "trans_fat"
-      | "cholesterol"
-      | "sodium"
-      | "carbohydrate"
-      | "fibre"
-      | "sugars"
-      | "added_sugars"
-      | "polyols"
-      | "protein"
-      | "salt"
-      | "calcium"
-      | "iron"
-      | "potassium";
-    /**
-     * ScaledOut
-     * @description The batch, computed.
-     */
-    ScaledOut: {
-      /** Pieces */
-      pieces: number;
-      /** Piece G */
-      piece_g: number;
-      /** Finished G */
-      finished_g: number;
-      /** Layers */
-      layers: components["schemas"]["BatchLayerOut"][];
-      /** Shopping */
-      shopping: components["schemas"]["ShoppingLineOut"][];
-      /** Allergens */
-      allergens: string[];
-    };
-    /**
-     * ScoopedOut
-     * @description Spoons or cups, and what they hold.
-     */
-    ScoopedOut: {
-      /** Words */
-      words: string;
-      /** Grams */
-      grams: number;
-      /** Low G */
-      low_g: number;
-      /** High G */
-      high_g: number;
-    };
-    /**
-     * ShoppingLineOut
-     * @description An ingredient over all layers.
-     */
-    ShoppingLineOut: {
-      /** Ingredient Id */
-      ingredient_id: string;
-      /** Name */
-      name: string;
-      /** Grams */
-      grams: number;
-      /** Allergens */
-      allergens: string[];
-    };
-    /**
-     * SizeOut
-     * @description Outside dimensions of a piece.
-     */
-    SizeOut: {
-      length: components["schemas"]["TypedOut"];
-      width: components["schemas"]["TypedOut"];
-      height: components["schemas"]["TypedOut"];
-    };
-    /**
-     * Source
-     * @description Who says so.
-     * @enum {string}
-     */
-    Source: "user" | "brackets" | "family";
-    /**
-     * StarterBuildOut
-     * @description A usual build to start from.
-     */
-    StarterBuildOut: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Layers */
-      layers: components["schemas"]["LayerFile"][];
-    };
-    /**
-     * StatementItemOut
-     * @description A name on the statement; `depth` says how deep in brackets.
-     */
-    StatementItemOut: {
-      /** Key */
-      key: string;
-      /** Name */
-      name: string;
-      /** Depth */
-      depth: number;
-      /** Is Compound */
-      is_compound: boolean;
-      /** Percent */
-      percent: number | null;
-      /** At Most Percent */
-      at_most_percent: number | null;
-      /** Class Name */
-      class_name: string | null;
-      /** Ingredient Id */
-      ingredient_id: string | null;
-      /** Ingredient Name */
-      ingredient_name: string | null;
-      /** Confidence */
-      confidence: number;
-      /** Corrected */
-      corrected: boolean;
-    };
-    /**
-     * StepWordsOut
-     * @description A step and what it still lacks.
-     */
-    StepWordsOut: {
-      /** Step */
-      step: string;
-      /** Words */
-      words: string;
-    };
-    /**
-     * StockLineOut
-     * @description One ingredient that was looked for in the house.
-     */
-    StockLineOut: {
-      /** Have G */
-      have_g: number;
-      /** Missing G */
-      missing_g: number;
-      /** Pieces */
-      pieces: number;
-    };
-    /**
-     * StockOut
-     * @description What the house holds against what the batch takes.
-     */
-    StockOut: {
-      /** Lines */
-      lines: {
-        [key: string]: components["schemas"]["StockLineOut"];
-      };
-      /** Pieces */
-      pieces: number | null;
-      /** Scarce */
-      scarce: string | null;
-    };
-    /**
-     * StudyFile
-     * @description All that was written down about the original.
-     */
-    StudyFile: {
-      /** Name */
-      name: string;
-      /**
-       * Maker
-       * @default
-       */
-      maker: string;
-      /** @default EU */
-      region: components["schemas"]["Region"];
-      label?: components["schemas"]["LabelFile"];
-      /**
-       * Statement
-       * @default
-       */
-      statement: string;
-      /** Corrections */
-      corrections?: components["schemas"]["CorrectionFile"][];
-      /** Layers */
-      layers?: components["schemas"]["LayerFile"][];
-      /** Placements */
-      placements?: components["schemas"]["PlacementFile"][];
-      /** Weighings */
-      weighings?: components["schemas"]["WeighingFile"][];
-      size?: components["schemas"]["PieceSizeFile"];
-      /**
-       * Doubted
-       * @description Ids of evidence that is switched off.
-       */
-      doubted?: string[];
-    };
-    /**
-     * StudyIn
-     * @description A changed study, with the revision it was changed on.
-     */
-    StudyIn: {
-      /** Revision */
-      revision: number;
-      study: components["schemas"]["StudyFile"];
-      /**
-       * Prefer Mine
-       * @default false
-       */
-      prefer_mine: boolean;
-    };
-    /**
-     * StudyOut
-     * @description The study as typed and as read.
-     */
-    StudyOut: {
-      /** Id */
-      id: string;
-      /** Revision */
-      revision: number;
-      study: components["schemas"]["StudyFile"];
-      reading: components["schemas"]["StudyReadingOut"];
-      /** Path */
-      path: components["schemas"]["StepWordsOut"][];
-      reach: components["schemas"]["ReachOut"];
-    };
-    /**
-     * StudyReadingOut
-     * @description The study as read.
-     */
-    StudyReadingOut: {
-      net_weight: components["schemas"]["TypedOut"];
-      pieces_per_pack: components["schemas"]["TypedOut"];
-      serving: components["schemas"]["TypedOut"];
-      /** Basis G */
-      basis_g: number | null;
-      /** Rows */
-      rows: components["schemas"]["PanelRowOut"][];
-      /** Statement */
-      statement: components["schemas"]["StatementItemOut"][];
-      /** Placings */
-      placings: components["schemas"]["PlacingOut"][];
-      /** Layers */
-      layers: components["schemas"]["LayerReadingOut"][];
-      /** Weighings */
-      weighings: components["schemas"]["WeighingOut"][];
-      size: components["schemas"]["SizeOut"];
-      /** Flags */
-      flags: components["schemas"]["FlagOut"][];
-    };
-    /**
-     * TemperatureUnit
-     * @description How temperatures are shown.
-     * @enum {string}
-     */
-    TemperatureUnit: "C" | "F";
-    /**
-     * TypedOut
-     * @description A field: as typed, what was read, the problem if any.
-     */
-    TypedOut: {
-      /** Typed */
-      typed: string;
-      /** Value */
-      value: number | null;
-      /** Unit */
-      unit: string;
-      /** Problem */
-      problem: string | null;
-      /** Read As */
-      read_as: string | null;
-    };
-    /**
-     * VersionOut
-     * @description A version's name and piece weight.
-     */
-    VersionOut: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Parent */
-      parent: string | null;
-      /** Piece G */
-      piece_g: number;
-    };
-    /**
-     * WeighingFile
-     * @description Readings of one subject, as typed.
-     */
-    WeighingFile: {
-      /**
-       * Subject
-       * @description 'piece' for whole pieces, else a layer's id.
-       */
-      subject: string;
-      /** Readings */
-      readings: string[];
-    };
-    /**
-     * WeighingOut
-     * @description Readings of one subject.
-     */
-    WeighingOut: {
-      /** Subject */
-      subject: string;
-      /** Readings */
-      readings: components["schemas"]["TypedOut"][];
-      /** Mean G */
-      mean_g: number | null;
-      /** Sd G */
-      sd_g: number | null;
-    };
-    /**
-     * Whereabouts
-     * @description Whether a named ingredient is in a layer.
-     * @enum {string}
-     */
-    Whereabouts: "yes" | "no" | "maybe";
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  health: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            [key: string]: string;
-          };
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  list_matches: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MatchSummaryOut"][];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  create_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StudyFile"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MatchKeyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  import_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MatchKeyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  export_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": unknown;
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  duplicate_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MatchKeyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  archive_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ArchiveIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  delete_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  bring_back_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_study: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  write_study: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StudyIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_estimate: {
-    parameters: {
-      query?: {
-        wait_s?: number;
-      };
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json":
-            | components["schemas"]["ReadyOut"]
-            | components["schemas"]["ComputingOut"]
-            | components["schemas"]["NotYetOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_batches: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BatchesOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  take_estimate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RevisionIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BatchesOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  write_batch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-        batch_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BatchIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BatchesOut"];
-        };
-      };
-      /** @description Default Response */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  undo_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MadeOnIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  redo_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MadeOnIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  return_to_moment: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReturnIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudyOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_moments: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MomentOut"][];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_changes: {
-    parameters: {
-      query: {
-        since: number;
-        until: number;
-      };
-      header?: never;
-      path: {
-        match_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ChangesOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_own_kitchen: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["KitchenOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  write_kitchen: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["KitchenFile"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["KitchenOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_everything: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": unknown;
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  restore_everything: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RestoredOut"];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_starter_builds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StarterBuildOut"][];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_pantry: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FoodOut"][];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  read_families: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FamilyOut"][];
-        };
-      };
-      /** @description Refused, and why */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_matches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchSummaryOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchKeyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchKeyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    duplicate_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchKeyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_back_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_estimate: {
+        parameters: {
+            query?: {
+                wait_s?: number;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyOut"] | components["schemas"]["ComputingOut"] | components["schemas"]["NotYetOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_batches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchesOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    return_to_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_moments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MomentOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_changes: {
+        parameters: {
+            query: {
+                since: number;
+                until: number;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_own_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitchenFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_starter_builds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterBuildOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pantry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoodOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_families: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-  };
 }
