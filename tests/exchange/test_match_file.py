@@ -13,7 +13,8 @@ from fern_match.core.formulate import faithful_version
 from fern_match.core.match import BatchPlan, Match
 from fern_match.core.study.record import Study
 from fern_match.exchange import read_match_file, written_match_file
-from fern_match.exchange.match_file import BadMatchFile, match_file_schema
+from fern_match.exchange.match_file import match_file_schema
+from fern_match.exchange.shapes import BadMatchFile
 
 
 def test_the_demo_goes_out_and_comes_in(demo_study: Study, demo_estimate: Estimate) -> None:

@@ -18,7 +18,7 @@ from fern_match.core.formulate import faithful_version
 from fern_match.core.kitchen import read_kitchen
 from fern_match.core.match import BatchPlan, BatchReading, Match, read_batch
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_temperature
-from fern_match.exchange.match_file import Cell, Key
+from fern_match.exchange.shapes import Cell, Key
 from fern_match.store import StoredMatch, history, matches
 from fern_match.store.kitchen import load_kitchen
 

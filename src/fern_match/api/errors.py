@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
-from fern_match.exchange.match_file import BadMatchFile
+from fern_match.exchange.shapes import BadMatchFile
 from fern_match.store import FieldsClash, NothingThere, Stale
 
 STATUS: dict[type[CoreError], int] = {

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict
 from fern_match.api.deps import PantryDep
 from fern_match.core.families import families
 from fern_match.core.study.starters import STARTER_BUILDS
-from fern_match.exchange.match_file import LayerFile
+from fern_match.exchange.study_file import LayerFile
 
 router = APIRouter(prefix="/api", tags=["pantry"])
 

@@ -9,7 +9,8 @@ from fern_match.core.kitchen import Kitchen
 from fern_match.core.match import Match
 from fern_match.core.measures import Measures
 from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit
-from fern_match.exchange.match_file import BadMatchFile, Cell, MatchFile, check_links
+from fern_match.exchange.match_file import MatchFile, check_links
+from fern_match.exchange.shapes import BadMatchFile, Cell
 
 BACKUP_FORMAT: Final = "fern-match-backup"
 MOST_BACKUP_BYTES = 100_000_000

@@ -7,7 +7,8 @@ import pytest
 from scipy.special import log_ndtr
 from scipy.stats import norm
 
-from fern_match.core.estimate.evidence import evidence_terms, mean_reading_sd_g
+from fern_match.core.estimate.evidence import evidence_terms
+from fern_match.core.estimate.evidence.weighings import mean_reading_sd_g
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.normal import log_below, log_between, log_normal_cdf
 from fern_match.core.estimate.problem import Problem, build_problem

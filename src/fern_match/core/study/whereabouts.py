@@ -1,15 +1,11 @@
 """Which layers each named ingredient is in: proposed by brackets and families, corrected by the user."""
 
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from rapidfuzz import fuzz
-
 from fern_match.core.families import Family, Role
 from fern_match.core.families.admission import (
-    CHOCOLATE,
     Grade,
     all_opened_families,
     best_role,
@@ -17,21 +13,12 @@ from fern_match.core.families.admission import (
     misfit,
     opened_families,
 )
-from fern_match.core.label.statement import Statement, StatementItem
+from fern_match.core.label.statement import Statement
+from fern_match.core.study.brackets import assigned_brackets, chocolate_role
 from fern_match.core.study.record import Layer, Whereabouts
 
-_LEAST_WORD_LIKENESS = 78.0
-_MOST_MISFIT = 3.5  # a bracket that no layer explains better than this stays loose
 _WRONG_KIND = 2.0  # in misfit: a required part of the kind is missing from its bracket
 _ONE_CHOCOLATE = 0.8  # in misfit: most pieces hold one chocolate
-_CHOCOLATE_WORDS = re.compile(r"chocolat|coating|couverture")
-_KINDS = (
-    ("compound", re.compile(r"coating|flavou?red")),
-    ("white", re.compile(r"white")),
-    ("vegan", re.compile(r"vegan|oat|rice")),
-    ("milk", re.compile(r"milk")),
-    ("dark", re.compile(r"dark|plain|semi|bitter")),
-)
 
 
 class Source(StrEnum):
@@ -96,7 +83,7 @@ def placed(
         layers: The build with each layer's family.
         overrides: The user's own answers by (leaf key, layer id); they win.
     """
-    compounds = _assigned_compounds(statement, ingredient_of, layers)
+    compounds = assigned_brackets(statement, ingredient_of, layers)
     names = _named(statement, ingredient_of, compounds)
     opened = _opened_chocolates(names, layers, compounds)
     placings = _from_brackets(names, layers, opened, compounds)
@@ -122,92 +109,6 @@ def better_family(
     return best if misfit(best, ingredient_ids, complete=complete) < here - 1.0 else None
 
 
-def _assigned_compounds(
-    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
-) -> dict[str, tuple[str, ...]]:
-    """Each bracket to the layers it describes; the surest pairs first, one whole bracket to a layer."""
-    given: dict[str, tuple[str, ...]] = {}
-    scores: list[tuple[float, str, str]] = []
-    for item in statement.items:
-        if not item.is_compound:
-            continue
-        if _CHOCOLATE_WORDS.search(item.name):
-            continue
-        inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
-        for layer, family in layers:
-            score = _bracket_score(item.name, inside, layer, family)
-            if score > 0:
-                scores.append((score, item.key, layer.id))
-    given |= _assigned_chocolates(statement, ingredient_of, layers)
-    taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
-    for _, key, layer_id in sorted(scores, key=lambda entry: -entry[0]):
-        if key not in given and layer_id not in taken:
-            given[key] = (layer_id,)
-            taken.add(layer_id)
-    return given
-
-
-def _bracket_score(head: str, inside: Sequence[str], layer: Layer, family: Family) -> float:
-    words = max(fuzz.token_set_ratio(head, word) for word in (*family.traits.words, layer.name.lower()))
-    cost = misfit(family, inside, complete=True)
-    likeness = words / 25 if words >= _LEAST_WORD_LIKENESS else 0.0
-    return likeness + max(0.0, _MOST_MISFIT - cost) if likeness or cost < _MOST_MISFIT else 0.0
-
-
-def _assigned_chocolates(
-    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
-) -> dict[str, tuple[str, ...]]:
-    """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
-    brackets = [item for item in statement.items if item.is_compound and _CHOCOLATE_WORDS.search(item.name)]
-    given = {item.key: _layers_of_kind(item, layers) for item in brackets}
-    served = {layer_id for fits in given.values() for layer_id in fits}
-    loose = [ingredient_of[item.key] for item in statement.items if item.key in ingredient_of]
-    for layer, family in layers:
-        role = _chocolate_role(family)
-        if role is None or role.optional or layer.id in served or any(grade(role, name) is Grade.LISTED for name in loose):
-            continue
-        spare = [item for item in brackets if not given[item.key]] or brackets
-        if spare:
-            given[spare[0].key] = (*given[spare[0].key], layer.id)
-    return {key: fits for key, fits in given.items() if fits}
-
-
-def _is_whole(layer_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
-    """Whether chocolate is all there is to a layer."""
-    family = next(family for layer, family in layers if layer.id == layer_id)
-    return len(family.roles) == 1 or _chocolate_role(family) is None
-
-
-def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]]) -> tuple[str, ...]:
-    """Coats of a bracketed chocolate's kind, and layers that cannot do without chocolate of that kind."""
-    kind = next((kind for kind, words in _KINDS if words.search(item.name)), None)
-    matching = []
-    for layer, family in layers:
-        role = _chocolate_role(family)
-        kinds = _kinds_of(family, role)
-        if kinds and (kind is None or kind in kinds) and (role is None or not role.optional):
-            matching.append(layer.id)
-    if not matching:
-        coats = [layer.id for layer, family in layers if layer.place == "coat" and _kinds_of(family, _chocolate_role(family))]
-        return tuple(coats[:1])
-    return tuple(matching)
-
-
-def _chocolate_role(family: Family) -> Role | None:
-    return next((role for role in family.roles if role.name == CHOCOLATE), None)
-
-
-def _kinds_of(family: Family, role: Role | None) -> frozenset[str]:
-    if role is not None:
-        kinds = {admitted.split("-")[0] for admitted in role.admits}
-        kinds |= {"dark", "milk"} if "sugar" in kinds else set()
-        return frozenset({"semi": "dark"}.get(kind, kind) for kind in kinds)
-    if family.place != "coat" and "coat" not in family.id:
-        return frozenset()
-    kinds = {kind for kind in ("dark", "milk", "white", "compound") if kind in family.id}
-    return frozenset(kinds | ({"vegan"} if family.id.startswith("plant") else set()))
-
-
 def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Mapping[str, tuple[str, ...]]) -> list[_Named]:
     names = []
     for item in statement.items:
@@ -222,7 +123,7 @@ def _opened_chocolates(
     """For each layer whose chocolate no bought chocolate on the statement explains, the open family that fits best."""
     opened: dict[str, Family] = {}
     for layer, family in sorted(layers, key=lambda pair: len(pair[1].roles) > 1):  # coats say which chocolate is in the house
-        role = _chocolate_role(family)
+        role = chocolate_role(family)
         if role is None:
             continue
         whole = [name.ingredient_id for name in names if name.compound is None or layer.id in compounds[name.compound]]
@@ -273,7 +174,7 @@ def _from_brackets(
 
 def _slot(ingredient_id: str, layer: Layer, family: Family, opened: Family | None, compound: str | None) -> Slot | None:
     """The best role for an ingredient in a layer: its own roles, or those of its opened chocolate."""
-    chocolate = _chocolate_role(family)
+    chocolate = chocolate_role(family)
     own = best_role([role for role in family.roles if not (opened and role is chocolate)], ingredient_id)
     inner = best_role(opened.roles, ingredient_id) if opened else None
     prefers_inner = inner is not None and (own is None or inner[1] > own[1] or (compound is not None and inner[1] >= own[1]))

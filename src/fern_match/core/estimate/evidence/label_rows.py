@@ -1,0 +1,93 @@
+"""Label rows: what the formula's nutrients must print as."""
+
+import numpy as np
+
+from fern_match.core.estimate.problem import Problem
+from fern_match.core.estimate.terms import Evidence, Kind, RowsTerm
+from fern_match.core.food.spreads import lot_spread
+from fern_match.core.label.rows import ROW_NUTRIENT, Region, RowId, panel_rows, row_per_100_g
+from fern_match.core.study.reading import RowReading
+
+_ENERGY_ROWS = frozenset({RowId.ENERGY_KCAL, RowId.ENERGY_KJ})
+_ENERGY_MADE_OF = frozenset({RowId.FAT, RowId.CARBOHYDRATE, RowId.PROTEIN})
+_ENERGY_RELATIVE_SD = 0.03
+_MODEL_RELATIVE_SD = 0.01
+_NOTHING_LESS = 1e3  # stands for no lower end, where a declared 0 begins
+_FLOOR_PER_100_G = {"g": 0.01, "mg": 0.5, "kcal": 2.0, "kJ": 8.0}
+
+
+def rows_term(problem: Problem) -> RowsTerm | None:
+    """The label rows that are evidence; None without any.
+
+    Args:
+        problem: As built; its reading says what is doubted.
+    """
+    reading = problem.reading
+    if reading.basis_g is None:
+        return None
+    rows = [row for row in reading.rows if _row_counts(row, problem)]
+    if not rows:
+        return None
+    region, scale = reading.study.region, reading.basis_g / 100.0
+    ingredients = sorted({part.ingredient_id for part in problem.parts})
+    same_lot = np.array([[float(part.ingredient_id == name) for part in problem.parts] for name in ingredients])
+    table = np.array([[row_per_100_g(problem.pantry[name], row.row, region) or 0.0 for name in ingredients] for row in rows])
+    lots = np.array([[_lot_sd(problem, name, row.row) for name in ingredients] for row in rows])
+    per_gram = table / 100.0 * scale
+    low = np.array([[row.interval.low] for row in rows if row.interval is not None])
+    high = np.array([[row.interval.high] for row in rows if row.interval is not None])
+    return RowsTerm(
+        evidence=tuple(row_evidence(row, region) for row in rows),
+        low=np.where(low <= 0, -_NOTHING_LESS * (high + 1), low),
+        high=high,
+        per_gram=per_gram @ same_lot,
+        same_lot=same_lot,
+        lot_variance=(lots * per_gram) ** 2,
+        relative_sd=np.array([[np.hypot(_relative_sd(row.row), reading.basis_relative_sd)] for row in rows]),
+        floor=np.array([[_FLOOR_PER_100_G[_unit(row.row, region)] * scale] for row in rows]),
+    )
+
+
+def _row_counts(row: RowReading, problem: Problem) -> bool:
+    """Whether a row is evidence: energy only where a row it is made of is missing; no row the table cannot compute."""
+    if row.interval is None or f"row:{row.row}" in problem.reading.study.doubted:
+        return False
+    region = problem.reading.study.region
+    declared = set(problem.reading.intervals)
+    if row.row in _ENERGY_ROWS and (
+        declared >= _ENERGY_MADE_OF or (row.row is RowId.ENERGY_KJ and RowId.ENERGY_KCAL in declared)
+    ):
+        return False
+    return all(row_per_100_g(problem.pantry[part.ingredient_id], row.row, region) is not None for part in problem.parts)
+
+
+def _lot_sd(problem: Problem, ingredient_id: str, row: RowId) -> float:
+    return 0.03 if row in _ENERGY_ROWS else lot_spread(problem.pantry[ingredient_id], ROW_NUTRIENT[row])
+
+
+def _relative_sd(row: RowId) -> float:
+    return _ENERGY_RELATIVE_SD if row in _ENERGY_ROWS else _MODEL_RELATIVE_SD
+
+
+def _unit(row: RowId, region: Region) -> str:
+    return next(spec.unit for spec in panel_rows(region) if spec.id is row)
+
+
+def row_evidence(row: RowReading, region: Region) -> Evidence:
+    """A label row as it is listed.
+
+    Args:
+        row: As read.
+        region: Whose panel.
+    """
+    spec = next(spec for spec in panel_rows(region) if spec.id is row.row)
+    interval = row.interval
+    return Evidence(
+        id=f"row:{row.row}",
+        kind=Kind.LABEL_ROW,
+        title=spec.title,
+        seen=row.typed.strip(),
+        unit=spec.unit,
+        seen_low=interval.low if interval else None,
+        seen_high=interval.high if interval else None,
+    )

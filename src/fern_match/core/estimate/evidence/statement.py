@@ -1,0 +1,204 @@
+"""The statement: its order, its percentages, its small groups, and the water it need not list."""
+
+import itertools
+from collections.abc import Sequence
+
+import numpy as np
+
+from fern_match.core.estimate.problem import WATER, Problem
+from fern_match.core.estimate.recipe_tree import Floats
+from fern_match.core.estimate.terms import (
+    FREE_ORDER_BELOW,
+    ORDER_FIXED,
+    ORDER_RELATIVE,
+    AmountsTerm,
+    Evidence,
+    Kind,
+    LimitsTerm,
+    OrderTerm,
+)
+from fern_match.core.label.statement import StatementItem
+
+_PERCENT_HALF, _PERCENT_HALF_SMALL = 0.5, 0.25
+_PERCENT_RELATIVE_SD, _PERCENT_FIXED_SD = 0.02, 0.05
+_WATER_LISTED_SD = 0.5
+_WATER_LISTED_FROM = 5.0  # EU and UK: added water up to 5 % of the finished piece need not be listed
+
+
+def _counting(problem: Problem, item: StatementItem) -> Floats:
+    """1 for each part that counts towards a statement item."""
+    keys = {leaf.key for leaf in item.leaves()}
+    return np.array([float(part.item in keys) for part in problem.parts])
+
+
+def _is_water(problem: Problem, item: StatementItem) -> bool:
+    return problem.reading.ingredient_of.get(item.key) == WATER
+
+
+def _water_counting(problem: Problem) -> tuple[Floats, Floats]:
+    """Added water by difference: all added water less all water lost."""
+    parts = np.array([float(part.ingredient_id == WATER) for part in problem.parts])
+    return parts, np.ones(len(problem.layers))
+
+
+def order_term(problem: Problem) -> OrderTerm | None:
+    """The order of the statement: each name at least as much as the next; None without any pair.
+
+    Args:
+        problem: As built; its reading says what is doubted.
+    """
+    reading = problem.reading
+    region = reading.study.region
+    pairs: list[tuple[StatementItem, StatementItem]] = []
+    for siblings in _sibling_lists(reading.statement.items):
+        ordered = [item for item in siblings if item.at_most_percent is None and _counting(problem, item).any()]
+        if region.is_us:
+            ordered = [item for item in ordered if not _is_water(problem, item)]
+        pairs += [(a, b) for a, b in itertools.pairwise(ordered) if _pair_id(a, b) not in reading.study.doubted]
+    if not pairs:
+        return None
+    layers = len(problem.layers)
+    columns = [(_side(problem, a, layers), _side(problem, b, layers)) for a, b in pairs]
+    return OrderTerm(
+        evidence=tuple(_order_evidence(a, b) for a, b in pairs),
+        first=np.stack([first[0] for first, _ in columns], axis=0),
+        second=np.stack([second[0] for _, second in columns], axis=0),
+        first_lost=np.stack([first[1] for first, _ in columns], axis=0),
+        second_lost=np.stack([second[1] for _, second in columns], axis=0),
+        free_below=0.0 if region.is_us else FREE_ORDER_BELOW,
+    )
+
+
+def _side(problem: Problem, item: StatementItem, layers: int) -> tuple[Floats, Floats]:
+    if not problem.reading.study.region.is_us and _is_water(problem, item):
+        return _water_counting(problem)
+    return _counting(problem, item), np.zeros(layers)
+
+
+def _sibling_lists(items: Sequence[StatementItem]) -> list[Sequence[StatementItem]]:
+    lists = [items]
+    for item in items:
+        if item.items:
+            lists += _sibling_lists(item.items)
+    return lists
+
+
+def _pair_id(a: StatementItem, b: StatementItem) -> str:
+    return f"order:{a.key}|{b.key}"
+
+
+def _order_evidence(a: StatementItem, b: StatementItem) -> Evidence:
+    return Evidence(
+        id=_pair_id(a, b),
+        kind=Kind.ORDER,
+        title=f"{a.name} before {b.name}",
+        seen="at least as much",
+        unit="g per 100 g",
+        seen_low=0.0,
+    )
+
+
+def percents_term(problem: Problem) -> AmountsTerm | None:
+    """Percentages the statement declares; None without any.
+
+    Args:
+        problem: As built; its reading says what is doubted.
+    """
+    reading = problem.reading
+    items = [
+        item
+        for item in _all_items(reading.statement.items)
+        if item.percent is not None and _counting(problem, item).any() and f"percent:{item.key}" not in reading.study.doubted
+    ]
+    if not items:
+        return None
+    halves = [
+        _PERCENT_HALF if item.percent_decimals == 0 else max(_PERCENT_HALF_SMALL, 0.5 * 10.0**-item.percent_decimals)
+        for item in items
+    ]
+    percents = np.array([[item.percent or 0.0] for item in items])
+    half = np.array(halves)[:, None]
+    low, high = np.maximum(percents - half, 0.0), percents + half
+    return AmountsTerm(
+        evidence=tuple(
+            _percent_evidence(item, float(lo), float(hi)) for item, lo, hi in zip(items, low[:, 0], high[:, 0], strict=True)
+        ),
+        low=low,
+        high=high,
+        sd=_PERCENT_RELATIVE_SD * percents + _PERCENT_FIXED_SD,
+        counts=np.stack([_counting(problem, item) for item in items]),
+    )
+
+
+def limits_term(problem: Problem) -> LimitsTerm | None:
+    """Names in a small group, and water that is not listed, are at most so much; None without any.
+
+    Args:
+        problem: As built; its reading says what is doubted.
+    """
+    reading = problem.reading
+    none_lost = np.zeros(len(problem.layers))
+    entries: list[tuple[Evidence, float, float, Floats, Floats]] = []
+    for item in _all_items(reading.statement.items):
+        limit, counts = item.at_most_percent, _counting(problem, item)
+        if limit is not None and counts.any() and f"small:{item.key}" not in reading.study.doubted:
+            entries.append((_small_evidence(item, limit), limit, ORDER_RELATIVE * limit + ORDER_FIXED, counts, none_lost))
+    entries += _unlisted_water(problem)
+    if not entries:
+        return None
+    return LimitsTerm(
+        evidence=tuple(entry[0] for entry in entries),
+        most=np.array([[entry[1]] for entry in entries]),
+        sd=np.array([[entry[2]] for entry in entries]),
+        counts=np.stack([entry[3] for entry in entries]),
+        counts_lost=np.stack([entry[4] for entry in entries]),
+    )
+
+
+def _all_items(items: Sequence[StatementItem]) -> list[StatementItem]:
+    return [found for item in items for found in (item, *_all_items(item.items))]
+
+
+def _percent_evidence(item: StatementItem, low: float, high: float) -> Evidence:
+    return Evidence(
+        id=f"percent:{item.key}",
+        kind=Kind.PERCENT,
+        title=f"{item.name}, declared",
+        seen=f"{item.percent:g}",
+        unit="%",
+        seen_low=low,
+        seen_high=high,
+    )
+
+
+def _small_evidence(item: StatementItem, limit: float) -> Evidence:
+    return Evidence(
+        id=f"small:{item.key}",
+        kind=Kind.SMALL,
+        title=f"{item.name}, in the small group",
+        seen=f"at most {limit:g}",
+        unit="%",
+        seen_low=0.0,
+        seen_high=limit,
+    )
+
+
+def _unlisted_water(problem: Problem) -> list[tuple[Evidence, float, float, Floats, Floats]]:
+    """EU and UK: water that is not on the statement makes at most 5 % of the finished piece, by difference."""
+    reading = problem.reading
+    listed = WATER in reading.ingredient_of.values()
+    counts, lost = _water_counting(problem)
+    if reading.study.region.is_us or listed or not reading.statement.items or not counts.any():
+        return []
+    if "small:unlisted water" in reading.study.doubted:
+        return []
+    evidence = Evidence(
+        id="small:unlisted water",
+        kind=Kind.SMALL,
+        title="Water is not listed",
+        seen=f"at most {_WATER_LISTED_FROM:g}",
+        unit="%",
+        seen_low=0.0,
+        seen_high=_WATER_LISTED_FROM,
+    )
+    return [(evidence, _WATER_LISTED_FROM, _WATER_LISTED_SD, counts, lost)]

@@ -1,0 +1,119 @@
+"""Which layers a bracket of the statement describes: by its name, by what is inside, and by the kind of chocolate."""
+
+import re
+from collections.abc import Mapping, Sequence
+
+from rapidfuzz import fuzz
+
+from fern_match.core.families import Family, Role
+from fern_match.core.families.admission import CHOCOLATE, Grade, grade, misfit
+from fern_match.core.label.statement import Statement, StatementItem
+from fern_match.core.study.record import Layer
+
+_LEAST_WORD_LIKENESS = 78.0
+_MOST_MISFIT = 3.5  # a bracket that no layer explains better than this stays loose
+_CHOCOLATE_WORDS = re.compile(r"chocolat|coating|couverture")
+_KINDS = (
+    ("compound", re.compile(r"coating|flavou?red")),
+    ("white", re.compile(r"white")),
+    ("vegan", re.compile(r"vegan|oat|rice")),
+    ("milk", re.compile(r"milk")),
+    ("dark", re.compile(r"dark|plain|semi|bitter")),
+)
+
+
+def assigned_brackets(
+    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+) -> dict[str, tuple[str, ...]]:
+    """Each bracket to the layers it describes; the surest pairs first, one whole bracket to a layer.
+
+    Args:
+        statement: As read.
+        ingredient_of: Leaf key -> ingredient id, for the leaves that are known.
+        layers: The build with each layer's family.
+    """
+    given: dict[str, tuple[str, ...]] = {}
+    scores: list[tuple[float, str, str]] = []
+    for item in statement.items:
+        if not item.is_compound:
+            continue
+        if _CHOCOLATE_WORDS.search(item.name):
+            continue
+        inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
+        for layer, family in layers:
+            score = _bracket_score(item.name, inside, layer, family)
+            if score > 0:
+                scores.append((score, item.key, layer.id))
+    given |= _assigned_chocolates(statement, ingredient_of, layers)
+    taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
+    for _, key, layer_id in sorted(scores, key=lambda entry: -entry[0]):
+        if key not in given and layer_id not in taken:
+            given[key] = (layer_id,)
+            taken.add(layer_id)
+    return given
+
+
+def _bracket_score(head: str, inside: Sequence[str], layer: Layer, family: Family) -> float:
+    words = max(fuzz.token_set_ratio(head, word) for word in (*family.traits.words, layer.name.lower()))
+    cost = misfit(family, inside, complete=True)
+    likeness = words / 25 if words >= _LEAST_WORD_LIKENESS else 0.0
+    return likeness + max(0.0, _MOST_MISFIT - cost) if likeness or cost < _MOST_MISFIT else 0.0
+
+
+def _assigned_chocolates(
+    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+) -> dict[str, tuple[str, ...]]:
+    """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
+    brackets = [item for item in statement.items if item.is_compound and _CHOCOLATE_WORDS.search(item.name)]
+    given = {item.key: _layers_of_kind(item, layers) for item in brackets}
+    served = {layer_id for fits in given.values() for layer_id in fits}
+    loose = [ingredient_of[item.key] for item in statement.items if item.key in ingredient_of]
+    for layer, family in layers:
+        role = chocolate_role(family)
+        if role is None or role.optional or layer.id in served or any(grade(role, name) is Grade.LISTED for name in loose):
+            continue
+        spare = [item for item in brackets if not given[item.key]] or brackets
+        if spare:
+            given[spare[0].key] = (*given[spare[0].key], layer.id)
+    return {key: fits for key, fits in given.items() if fits}
+
+
+def _is_whole(layer_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
+    """Whether chocolate is all there is to a layer."""
+    family = next(family for layer, family in layers if layer.id == layer_id)
+    return len(family.roles) == 1 or chocolate_role(family) is None
+
+
+def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]]) -> tuple[str, ...]:
+    """Coats of a bracketed chocolate's kind, and layers that cannot do without chocolate of that kind."""
+    kind = next((kind for kind, words in _KINDS if words.search(item.name)), None)
+    matching = []
+    for layer, family in layers:
+        role = chocolate_role(family)
+        kinds = _kinds_of(family, role)
+        if kinds and (kind is None or kind in kinds) and (role is None or not role.optional):
+            matching.append(layer.id)
+    if not matching:
+        coats = [layer.id for layer, family in layers if layer.place == "coat" and _kinds_of(family, chocolate_role(family))]
+        return tuple(coats[:1])
+    return tuple(matching)
+
+
+def chocolate_role(family: Family) -> Role | None:
+    """The role of a family that chocolate fills; None where it holds none.
+
+    Args:
+        family: Which one.
+    """
+    return next((role for role in family.roles if role.name == CHOCOLATE), None)
+
+
+def _kinds_of(family: Family, role: Role | None) -> frozenset[str]:
+    if role is not None:
+        kinds = {admitted.split("-")[0] for admitted in role.admits}
+        kinds |= {"dark", "milk"} if "sugar" in kinds else set()
+        return frozenset({"semi": "dark"}.get(kind, kind) for kind in kinds)
+    if family.place != "coat" and "coat" not in family.id:
+        return frozenset()
+    kinds = {kind for kind in ("dark", "milk", "white", "compound") if kind in family.id}
+    return frozenset(kinds | ({"vegan"} if family.id.startswith("plant") else set()))
