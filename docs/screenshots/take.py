@@ -22,6 +22,7 @@ VIEWS = {
     "estimate": "estimate",
     "estimate-label": "estimate?side=label",
     "batch": "batch",
+    "kitchen": "kitchen",
 }
 
 

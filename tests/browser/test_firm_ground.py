@@ -204,7 +204,7 @@ def test_what_is_in_the_house_says_what_to_buy(clean_page: Page, demo_server: Se
     page.goto(f"{demo_server.url}/m/{made.json()['id']}/batch")
     type_into(page, "White granulated sugar, in the house", "1/2 cup")
     expect(page.get_by_text("White granulated sugar at 0.85 g/mL, metric cup of 250 mL")).to_be_visible()
-    expect(page.get_by_text("The house is enough for 17 of 24 pieces; white granulated sugar runs out first.")).to_be_visible()
+    expect(page.get_by_text("The house is enough for 17 of 24 pieces; first to run out: white granulated sugar.")).to_be_visible()
     type_into(page, "Heavy cream (36 % fat), in the house", "2 heaped spoons")
     expect(page.get_by_text("How much “heaped” holds differs from hand to hand")).to_be_visible()
     expect(page.get_by_label("Heavy cream (36 % fat), in the house")).to_have_value("2 heaped spoons")
@@ -249,7 +249,7 @@ def test_a_measured_piece_is_drawn_in_its_size(clean_page: Page, demo_server: Se
     expect(page.get_by_text("to scale, size assumed")).to_be_visible()
     for side, typed in (("long", "4 in"), ("wide", "25"), ("high", "17 mm")):
         type_into(page, side, typed)
-    expect(page.get_by_text("25.0 mm wide, 101.6 mm long")).to_be_visible()
+    expect(page.get_by_text("25 mm wide, 101.6 mm long")).to_be_visible()
     expect(page.get_by_text("to scale", exact=True)).to_be_visible()
     type_into(page, "long", "10")
     expect(page.get_by_text("denser than sugar and dates")).to_be_visible()

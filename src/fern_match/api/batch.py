@@ -128,6 +128,7 @@ class StockLineOut(_Out):
     have_g: float
     missing_g: float
     pieces: int
+    unsure: bool
 
 
 class StockOut(_Out):

@@ -6,13 +6,16 @@ are its layer masses with a fixed scatter. A test holds the estimate against it.
 
 from dataclasses import dataclass
 
+from fern_match.core.families import family
 from fern_match.core.food import Pantry
 from fern_match.core.label.printing import printed
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows, row_per_100_g
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.physics.density import mixture_density_g_cm3
+from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study
 
 NET_WEIGHT_G = 42.0
 OVERFILL = 1.018
+LENGTH_MM, WIDTH_MM = 96, 36
 LAYERS = (
     Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT),
     Layer(id="wafer", name="Coffee wafer", family="wafer-sheet", place=Place.STACK),
@@ -102,7 +105,19 @@ def study(pantry: Pantry) -> Study:
         statement=STATEMENT,
         layers=LAYERS,
         weighings=weighings,
+        size=_size(formula, pantry),
     )
+
+
+def _size(formula: dict[str, HiddenLayer], pantry: Pantry) -> PieceSize:
+    """Length and width of the bar, and the height that its true layers fill, as read off a ruler."""
+    families = {layer.id: family(layer.family) for layer in LAYERS}
+    volume_mm3 = sum(
+        1000 * layer.finished_g / mixture_density_g_cm3(layer.added_g, layer.water_lost_g, families[key].porosity_typical, pantry)
+        for key, layer in formula.items()
+    )
+    height = volume_mm3 / (LENGTH_MM * WIDTH_MM)
+    return PieceSize(length=f"{LENGTH_MM}", width=f"{WIDTH_MM}", height=f"{height:.0f}")
 
 
 def _label(formula: dict[str, HiddenLayer], pantry: Pantry) -> dict[RowId, str]:

@@ -9,6 +9,7 @@ from fern_match.demo import night_crossing
 from fern_match.store import Database, matches
 
 _PIECES = "24"
+_IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
 
 
 def night_crossing_match(pantry: Pantry) -> Match:
@@ -22,7 +23,8 @@ def night_crossing_match(pantry: Pantry) -> Match:
     if not isinstance(found, Estimate):
         raise TypeError(" ".join(found.sentences))
     version = faithful_version("faithful", found)
-    return Match(study=study, versions=(version,), batches=(BatchPlan(id="first", version_id=version.id, pieces=_PIECES),))
+    plan = BatchPlan(id="first", version_id=version.id, pieces=_PIECES, in_house=_IN_HOUSE)
+    return Match(study=study, versions=(version,), batches=(plan,))
 
 
 def fill(database: Database, pantry: Pantry) -> None:

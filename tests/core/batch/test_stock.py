@@ -27,6 +27,7 @@ def test_the_worked_example(pantry: Pantry) -> None:
     found = stock(BATCH, house(pantry, dates="1 1/2 cups"))
     line = found.lines["dates"]
     assert (line.have_g, line.missing_g, line.pieces) == (pytest.approx(232.5), pytest.approx(7.5), 23)
+    assert line.unsure
     assert (found.pieces, found.scarce) == (23, "dates")
 
 
@@ -35,6 +36,7 @@ def test_enough_is_enough(pantry: Pantry) -> None:
     found = stock(BATCH, house(pantry, dates="240 g", honey="1 kg"))
     assert (found.pieces, found.scarce) == (24, None)
     assert found.lines["honey"].missing_g == 0
+    assert not found.lines["dates"].unsure  # it was weighed
 
 
 def test_none_at_all_makes_no_pieces(pantry: Pantry) -> None:

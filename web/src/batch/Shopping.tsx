@@ -27,7 +27,7 @@ export function Shopping({ scaled, unit, stock, inHouse, typed, onInHouse }: Sho
         <thead>
           <tr className="border-b border-line text-left text-sm text-ink-2">
             <th className="py-1 font-normal">Ingredient</th>
-            <th className="w-16 py-1 text-right font-normal">Takes</th>
+            <th className="w-20 py-1 text-right font-normal">Takes</th>
             <th className="w-28 py-1 pl-3 font-normal">In the house</th>
           </tr>
         </thead>
@@ -37,7 +37,7 @@ export function Shopping({ scaled, unit, stock, inHouse, typed, onInHouse }: Sho
               key={line.ingredient_id}
               line={line}
               unit={unit}
-              missing={stock?.lines[line.ingredient_id]?.missing_g ?? 0}
+              stock={stock?.lines[line.ingredient_id]}
               field={inHouse[line.ingredient_id]}
               typed={typed[line.ingredient_id] ?? ""}
               onInHouse={(text) => onInHouse(line.ingredient_id, text)}
@@ -52,13 +52,13 @@ export function Shopping({ scaled, unit, stock, inHouse, typed, onInHouse }: Sho
 interface LineProps {
   line: ShoppingLine;
   unit: string;
-  missing: number;
+  stock: Stock["lines"][string] | undefined;
   field: Typed | undefined;
   typed: string;
   onInHouse: (typed: string) => void;
 }
 
-function Line({ line, unit, missing, field, typed, onInHouse }: LineProps) {
+function Line({ line, unit, stock, field, typed, onInHouse }: LineProps) {
   const { problem, hint } = told(field);
   const note = problem ?? hint;
   return (
@@ -67,9 +67,11 @@ function Line({ line, unit, missing, field, typed, onInHouse }: LineProps) {
         <td className="py-1 leading-tight">
           {line.name}
           <span className="block text-sm text-ink-2">{beside(line, unit)}</span>
-          {missing > 0 && <strong className="block text-sm">buy {grams(missing)}</strong>}
         </td>
-        <td className="py-1 text-right whitespace-nowrap">{grams(line.grams)}</td>
+        <td className="py-1 text-right whitespace-nowrap">
+          {grams(line.grams)}
+          {stock && toBuy(stock)}
+        </td>
         <td className="py-0.5 pl-3">
           <Cell label={`${line.name}, in the house`} value={typed} align="right" onCommit={onInHouse} />
         </td>
@@ -88,6 +90,12 @@ function Line({ line, unit, missing, field, typed, onInHouse }: LineProps) {
   );
 }
 
+/** What to buy; where a cup or spoon cannot tell whether there is enough, the scale can. */
+function toBuy(stock: Stock["lines"][string]) {
+  if (stock.unsure) return <span className="block text-sm">weigh it</span>;
+  return stock.missing_g > 0 && <strong className="block text-sm">buy {grams(stock.missing_g)}</strong>;
+}
+
 /** The amount in the kitchen’s other measures, and allergens. */
 function beside(line: ShoppingLine, unit: string): string {
   const ounces = unit === "oz" ? `${figure(line.ounces, 2)} oz` : null;
@@ -104,6 +112,6 @@ const grams = (value: number) => (
 function enough(stock: Stock, scaled: Scaled): string {
   const scarce = scaled.shopping.find((line) => line.ingredient_id === stock.scarce);
   return scarce
-    ? `The house is enough for ${stock.pieces} of ${scaled.pieces} pieces; ${scarce.name.toLowerCase()} runs out first.`
+    ? `The house is enough for ${stock.pieces} of ${scaled.pieces} pieces; first to run out: ${scarce.name.toLowerCase()}.`
     : `What was looked for is there for all ${scaled.pieces} pieces.`;
 }

@@ -1,7 +1,7 @@
 """What is in the house against what a batch takes.
 
 Worked example: 24 pieces take 240 g of dates; 1 1/2 metric cups at 0.62 g/mL are 375 x 0.62 = 232.5 g, so 7.5 g are missing and
-the dates are enough for floor(24 x 232.5 / 240) = 23 pieces.
+the dates are enough for floor(24 x 232.5 / 240) = 23 pieces. A cup errs by 10 %, 209 to 256 g: whether they are enough is unsure.
 """
 
 import math
@@ -22,6 +22,7 @@ class StockLine:
     have_g: float
     missing_g: float  # to buy; 0 where there is enough
     pieces: int  # it is enough for
+    unsure: bool  # whether the way it was measured leaves open that there is enough
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,6 +51,7 @@ def stock(batch: Batch, have: Mapping[str, Typed]) -> Stock:
             have_g=found.value,
             missing_g=max(0.0, need.grams - found.value),
             pieces=math.floor(batch.pieces * found.value / need.grams * (1 + _ENOUGH)),
+            unsure=found.low is not None and found.high is not None and found.low < need.grams <= found.high,
         )
     if not lines:
         return Stock(lines={}, pieces=None, scarce=None)

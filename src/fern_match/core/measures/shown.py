@@ -71,7 +71,7 @@ def shown_length(mm: float, unit: LengthUnit) -> str:
         mm: In millimetres.
         unit: To show it in.
     """
-    return f"{mm / MM_PER_INCH:.2f} in" if unit is LengthUnit.INCHES else f"{mm:.1f} mm"
+    return f"{mm / MM_PER_INCH:.2f} in" if unit is LengthUnit.INCHES else f"{round(mm, 1):g} mm"
 
 
 def what_was_read(field: Typed, shown_in: ShownIn) -> str | None:

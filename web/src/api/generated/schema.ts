@@ -1393,6 +1393,8 @@ export interface components {
             missing_g: number;
             /** Pieces */
             pieces: number;
+            /** Unsure */
+            unsure: boolean;
         };
         /**
          * StockOut
