@@ -39,7 +39,7 @@ def plan(**changes: Any) -> dict[str, Any]:
 
 def test_the_house_is_read_in_the_kitchen_s_measures(client: TestClient, batch_url: str) -> None:
     """24 pieces take 24 x 6 / 0.965 = 149.2 g of sugar; half a US cup is 118.3 mL x 0.85 = 100.6 g: enough for 16."""
-    client.put("/api/kitchen", json={"measures": "US", "mass_unit": "g", "scale_step": "1 g"})
+    client.patch("/api/kitchen", json={"measures": "US", "mass_unit": "g", "scale_step": "1 g"})
     answer = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "1/2 cup", "heavy-cream": "1-1/2 cups"})).json()
     batch = answer["batches"][0]
     sugar, cream = batch["in_house"]["white-sugar"], batch["in_house"]["heavy-cream"]
@@ -55,10 +55,10 @@ def test_a_boil_ends_as_this_thermometer_shows_it(client: TestClient, batch_url:
     """118 C at sea level; at 1600 m 118 - (99.97 - 94.65) = 112.7, shown to half a degree; 234.4 F with a reading of 201 F."""
     at_sea = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (at_sea["aim"], at_sea["corrected"]) == ("118 °C", False)
-    client.put("/api/kitchen", json={"altitude": "1600 m"})
+    client.patch("/api/kitchen", json={"altitude": "1600 m"})
     there = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (there["aim"], there["sea_level"], there["corrected"]) == ("112.5 °C", "118 °C", True)
-    client.put("/api/kitchen", json={"boiling_reading": "201 F", "temperature_unit": "F"})
+    client.patch("/api/kitchen", json={"boiling_reading": "201 F", "temperature_unit": "F"})
     measured = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (measured["low"], measured["aim"], measured["high"]) == ("226 °F", "233 °F", "239 °F")
 

@@ -68,14 +68,14 @@ def test_what_is_not_there_is_404(client: TestClient, action: str) -> None:
 def test_a_backup_restores_everything(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
     """Into an emptied database: the same matches and the kitchen. Into one that has them: nothing twice."""
     client.post("/api/matches", json={**study, "name": "Second"})
-    client.put("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    client.patch("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
     backup = client.get("/api/backup")
     assert "fern-match-backup.json" in backup.headers["content-disposition"]
     again = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert again.json() == {"added": 0, "already_here": 2}
     for one in client.get("/api/matches").json():
         client.delete(f"/api/matches/{one['id']}")
-    client.put("/api/kitchen", json={})
+    client.patch("/api/kitchen", json={})
     restored = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert restored.json() == {"added": 2, "already_here": 0}
     assert client.get("/api/backup").text == backup.text
@@ -104,7 +104,7 @@ def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, ma
     ready(match_id)
     batch = client.post(f"/api/matches/{match_id}/versions", json={"revision": 1}).json()["batches"][0]
     client.put(f"/api/matches/{match_id}/batches/{batch['id']}", json={"revision": 2, "pieces": "24"})
-    client.put("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    client.patch("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
     answer = client.get(f"/api/matches/{match_id}/batches").json()
     amounts = [one for layer in answer["batches"][0]["batch"]["layers"] for one in layer["ingredients"]]
     assert (answer["mass_unit"], answer["scale_step_g"]) == ("oz", 1.0)
@@ -117,7 +117,7 @@ def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, ma
 
 def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
     """What was typed stays."""
-    answer = client.put("/api/kitchen", json={"scale_step": "very fine"}).json()
+    answer = client.patch("/api/kitchen", json={"scale_step": "very fine"}).json()
     assert answer["kitchen"]["scale_step"] == "very fine"
     assert "not read as a weight" in answer["scale_step"]["problem"]
 
@@ -125,7 +125,7 @@ def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
 def test_the_kitchen_tells_what_is_known_of_boiling(client: TestClient) -> None:
     """Height and reading together give the thermometer's own error; figures come in the kitchen's unit."""
     body = {"altitude": "5249 ft", "boiling_reading": "201 F", "temperature_unit": "F", "length_unit": "in", "measures": "US"}
-    told = client.put("/api/kitchen", json=body).json()
+    told = client.patch("/api/kitchen", json=body).json()
     assert told["water_boils"] == "202 °F"
     assert told["thermometer_offset_c"] == pytest.approx(-0.76, abs=0.02)
     assert told["thermometer_problem"] is None
@@ -137,7 +137,7 @@ def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: 
     """What was read in ounces, the slice in inches and in the measured size."""
     size = {"length": "4 in", "width": "25", "height": "20"}
     client.put(f"/api/matches/{match_id}/study", json={"revision": 1, "study": {**study, "size": size}})
-    client.put("/api/kitchen", json={"mass_unit": "oz", "length_unit": "in"})
+    client.patch("/api/kitchen", json={"mass_unit": "oz", "length_unit": "in"})
     reading = client.get(f"/api/matches/{match_id}/study").json()["reading"]
     assert reading["net_weight"]["read_as"] == "1.48 oz"
     assert (reading["size"]["length"]["read_as"], reading["size"]["width"]["read_as"]) == ("4 in", "0.984 in")

@@ -129,8 +129,18 @@ def test_single_keys_go_to_steps_and_can_be_switched_off(
 
 
 def test_jump_to_anything_by_name(clean_page: Page, demo_server: Server) -> None:
-    """An ingredient, found by a few letters."""
+    """An ingredient, the kitchen, another match: found by a few letters."""
     page = clean_page
+    page.request.post(f"{demo_server.url}/api/matches/import", data=FILE)
+    open_demo(page, demo_server)
+    page.keyboard.press("j")
+    page.get_by_label("Jump to, by name", exact=True).fill("kitch")
+    page.get_by_role("option", name="Kitchen").click()
+    expect(page.get_by_role("heading", name="Your kitchen")).to_be_visible()
+    page.keyboard.press("j")
+    page.get_by_label("Jump to, by name", exact=True).fill("harbour")
+    page.get_by_role("option", name="Match: Harbour Light").click()
+    expect(page.get_by_label("Name of the original", exact=True)).to_have_value("Harbour Light")
     open_demo(page, demo_server)
     page.keyboard.press("j")
     page.get_by_label("Jump to, by name", exact=True).fill("maple")
@@ -186,13 +196,18 @@ def test_the_kitchen_changes_what_the_batch_says(
 
 
 def test_the_kitchen_and_a_backup_can_be_had_outside_a_match(clean_page: Page, server: Server) -> None:
-    """From the list of matches."""
+    """From the list of matches; a change waits while the server is away."""
     page = clean_page
     page.goto(server.url)
     expect(page.get_by_role("link", name="Back up everything")).to_have_attribute("href", "/api/backup")
     page.get_by_role("link", name="Kitchen").click()
     type_into(page, "Height above the sea", "1600 m")
     expect(page.get_by_text("Water boils at 94.5 °C there.")).to_be_visible()
+    server.stop()
+    type_into(page, "Your thermometer in boiling water", "94 C")
+    expect(page.get_by_role("alert")).to_be_visible()
+    server.start()
+    expect(page.get_by_text("your thermometer reads 0.6 °C low")).to_be_visible(timeout=10_000)
     page.get_by_role("link", name="Fern Match").click()
     expect(page.get_by_role("heading", name="Matches")).to_be_visible()
 
@@ -207,7 +222,7 @@ def test_what_is_in_the_house_says_what_to_buy(clean_page: Page, demo_server: Se
     expect(page.get_by_text("The house is enough for 17 of 24 pieces; first to run out: white granulated sugar.")).to_be_visible()
     type_into(page, "Heavy cream (36 % fat), in the house", "2 heaped spoons")
     expect(page.get_by_text("How much “heaped” holds differs from hand to hand")).to_be_visible()
-    expect(page.get_by_label("Heavy cream (36 % fat), in the house")).to_have_value("2 heaped spoons")
+    expect(page.get_by_label("Heavy cream (36 % fat), in the house", exact=True)).to_have_value("2 heaped spoons")
     accessible(page)
     other = page.context.new_page()
     other.goto(page.url)
@@ -246,6 +261,7 @@ def test_a_measured_piece_is_drawn_in_its_size(clean_page: Page, demo_server: Se
     page = clean_page
     open_demo(page, demo_server)
     page.get_by_role("tab", name="Weighings").click()
+    type_into(page, "wide", "")
     expect(page.get_by_text("to scale, size assumed")).to_be_visible()
     for side, typed in (("long", "4 in"), ("wide", "25"), ("high", "17 mm")):
         type_into(page, side, typed)

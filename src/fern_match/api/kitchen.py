@@ -1,17 +1,35 @@
 """The kitchen, and the backup of everything."""
 
+from dataclasses import replace
+
 from fastapi import APIRouter, Request, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict
 
 from fern_match.api.deps import SessionDep
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.kitchen import Kitchen, read_kitchen
-from fern_match.core.measures.shown import shown_temperature
+from fern_match.core.measures import Measures
+from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit, shown_temperature
 from fern_match.exchange.backup import KitchenFile, kitchen_file, read_backup, written_backup
+from fern_match.exchange.shapes import Cell
 from fern_match.store.backup import everything, restore
 from fern_match.store.kitchen import load_kitchen, save_kitchen
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
+
+
+class KitchenChangeIn(BaseModel):
+    """What changes in the kitchen, as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    scale_step: Cell | None = None
+    measures: Measures | None = None
+    mass_unit: MassUnit | None = None
+    temperature_unit: TemperatureUnit | None = None
+    length_unit: LengthUnit | None = None
+    altitude: Cell | None = None
+    boiling_reading: Cell | None = None
 
 
 class KitchenOut(BaseModel):
@@ -40,11 +58,12 @@ def read_own_kitchen(session: SessionDep) -> KitchenOut:
     return _kitchen_out(load_kitchen(session))
 
 
-@router.put("/kitchen")
-def write_kitchen(body: KitchenFile, session: SessionDep) -> KitchenOut:
-    """Keeps a changed kitchen."""
-    save_kitchen(session, body.to_core())
-    return _kitchen_out(load_kitchen(session))
+@router.patch("/kitchen")
+def change_kitchen(body: KitchenChangeIn, session: SessionDep) -> KitchenOut:
+    """Keeps changed fields; those that are left out stay, so that two windows never undo each other."""
+    changed = replace(load_kitchen(session), **body.model_dump(exclude_none=True))
+    save_kitchen(session, changed)
+    return _kitchen_out(changed)
 
 
 @router.get("/backup", response_class=Response, responses={200: {"content": {"application/json": {}}}})

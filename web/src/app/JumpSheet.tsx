@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import type { StudyOut } from "../api/types";
+import type { MatchSummary, StudyOut } from "../api/types";
+import { matchesQuery } from "../matches/matchesApi";
 import { Choice, type Option } from "../ui/Choice";
 import { Sheet } from "../ui/Sheet";
 
@@ -11,20 +13,24 @@ interface JumpSheetProps {
   onPick: (layerId: string) => void;
 }
 
-/** Anything of the match by name: steps, parts, layers, ingredients. */
+/** Anything by name: steps, parts, layers, ingredients, the kitchen, other matches. */
 export function JumpSheet({ matchId, study, open, onClose, onPick }: JumpSheetProps) {
   const navigate = useNavigate();
+  const { data: matches } = useQuery({ ...matchesQuery, enabled: open });
+  const others = (matches ?? []).filter((match) => match.id !== matchId);
   return (
     <Sheet title="Jump to" open={open} onClose={onClose}>
       <Choice
         label="Jump to, by name"
         placeholder="a step, a layer, an ingredient …"
-        options={places(study)}
+        options={[...places(study), ...others.map(matchPlace)]}
         value={null}
         onChoose={(id) => {
           const [kind, rest = ""] = id.split(/:(.*)/s);
           if (kind === "layer") onPick(rest);
-          void navigate(`/m/${matchId}/${kind === "layer" ? "estimate" : rest}`);
+          void navigate(
+            kind === "match" ? `/m/${rest}` : `/m/${matchId}/${kind === "layer" ? "estimate" : rest}`,
+          );
           onClose();
         }}
       />
@@ -32,6 +38,11 @@ export function JumpSheet({ matchId, study, open, onClose, onPick }: JumpSheetPr
     </Sheet>
   );
 }
+
+const matchPlace = (match: MatchSummary): Option => ({
+  id: `match:${match.id}`,
+  name: `Match: ${match.name || "unnamed"}`,
+});
 
 function places(study: StudyOut): Option[] {
   const fixed: Option[] = [

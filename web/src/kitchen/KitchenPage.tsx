@@ -1,30 +1,26 @@
-import { useQuery } from "@tanstack/react-query";
 import { useId, type ReactNode } from "react";
 import { Link } from "react-router";
+import { SaveNotice } from "../app/SaveNotice";
 import type { KitchenFile, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Heading, Notice } from "../ui/Parts";
-import { kitchenQuery, useKitchenSaver } from "./kitchenApi";
+import { useKitchen, type KitchenChange } from "./kitchenApi";
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
 export function KitchenPage() {
-  const { data, error: failed } = useQuery(kitchenQuery);
-  const { change, error } = useKitchenSaver();
-  if (failed) return <Notice>{failed.message}</Notice>;
-  if (!data) return <p className="text-ink-2">Opening the kitchen …</p>;
+  const { kitchen, error, change: edit, saving, resolve } = useKitchen();
+  const change: Change = (part) => edit((before) => ({ ...before, ...part }));
+  if (error) return <Notice>{error.message}</Notice>;
+  if (!kitchen) return <p className="text-ink-2">Opening the kitchen …</p>;
   return (
     <>
       <Heading title="Your kitchen">One for all matches. Amounts in every step follow it.</Heading>
-      {error && (
-        <div role="alert" className="mb-4">
-          <Notice>{error.message}</Notice>
-        </div>
-      )}
+      <SaveNotice saving={saving} resolve={resolve} />
       <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
-        <Scooping kitchen={data} change={change} />
-        <Boiling kitchen={data} change={change} />
-        <ShownIn kitchen={data.kitchen} change={change} />
+        <Scooping kitchen={kitchen} change={change} />
+        <Boiling kitchen={kitchen} change={change} />
+        <ShownIn kitchen={kitchen.kitchen} change={change} />
       </div>
     </>
   );
@@ -47,7 +43,7 @@ export function KitchenAlone() {
   );
 }
 
-type Change = (part: Partial<KitchenFile>) => void;
+type Change = (part: KitchenChange) => void;
 
 function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
   return (

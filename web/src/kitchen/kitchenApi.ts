@@ -1,34 +1,39 @@
 /** Server state of the kitchen. */
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
-import { answered, client, Refused } from "../api/client";
-import type { KitchenFile } from "../api/types";
+import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { answered, client } from "../api/client";
+import type { KitchenFile, KitchenOut } from "../api/types";
+import { useSaver, type Desk } from "../app/saver";
 
 export const kitchenQuery = queryOptions({
   queryKey: ["kitchen"],
   queryFn: () => answered(client.GET("/api/kitchen")),
 });
 
-const saveKitchen = (kitchen: KitchenFile) => answered(client.PUT("/api/kitchen", { body: kitchen }));
+/** What is typed and not yet answered; the server keeps the fields that are left out. */
+export type KitchenChange = Partial<KitchenFile>;
 
-/** Changes go out in order, each on the kitchen as last known; without the server they stand on the page and are tried again. */
-export function useKitchenSaver() {
+/** The kitchen as typed, changes not yet answered included, and how safe they are. */
+export function useKitchen() {
   const queries = useQueryClient();
+  const { data, error } = useQuery(kitchenQuery);
+  const desk = useMemo(() => kitchenDesk(queries), [queries]);
+  const { draft, change, saving, resolve } = useSaver(desk);
+  const kitchen: KitchenOut | undefined =
+    data && draft ? { ...data, kitchen: { ...data.kitchen, ...draft } } : data;
+  return { kitchen, error, change, saving, resolve };
+}
+
+function kitchenDesk(queries: QueryClient): Desk<KitchenChange, KitchenOut> {
   const { queryKey } = kitchenQuery;
-  const saving = useMutation({
-    scope: { id: "kitchen" },
-    mutationFn: (part: Partial<KitchenFile>) =>
-      saveKitchen({ ...queries.getQueryData(queryKey)?.kitchen, ...part } as KitchenFile),
-    onMutate: (part) =>
-      queries.setQueryData(
-        queryKey,
-        (known) => known && { ...known, kitchen: { ...known.kitchen, ...part } },
-      ),
-    onSuccess: (kitchen) => {
-      queries.setQueryData(queryKey, kitchen);
+  return {
+    key: "fern-match:unsent:kitchen",
+    known: () => (queries.getQueryData(queryKey) ? { revision: 0, doc: {} } : null),
+    send: ({ doc }) => answered(client.PATCH("/api/kitchen", { body: doc })),
+    take: (saved) => {
+      queries.setQueryData(queryKey, saved);
       for (const key of ["batches", "study", "estimate"]) void queries.invalidateQueries({ queryKey: [key] });
     },
-    retry: (_count, error) => !(error instanceof Refused),
-    retryDelay: 2000,
-  });
-  return { change: saving.mutate, error: saving.error ?? saving.failureReason };
+    newest: () => answered(client.GET("/api/kitchen")),
+  };
 }

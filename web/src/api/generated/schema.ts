@@ -384,16 +384,16 @@ export interface paths {
          * @description The kitchen.
          */
         get: operations["read_own_kitchen"];
-        /**
-         * Write Kitchen
-         * @description Keeps a changed kitchen.
-         */
-        put: operations["write_kitchen"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Kitchen
+         * @description Keeps changed fields; those that are left out stay, so that two windows never undo each other.
+         */
+        patch: operations["change_kitchen"];
         trace?: never;
     };
     "/api/backup": {
@@ -830,6 +830,22 @@ export interface components {
          * @enum {string}
          */
         Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
+        /**
+         * KitchenChangeIn
+         * @description What changes in the kitchen, as typed.
+         */
+        KitchenChangeIn: {
+            /** Scale Step */
+            scale_step?: string | null;
+            measures?: components["schemas"]["Measures"] | null;
+            mass_unit?: components["schemas"]["MassUnit"] | null;
+            temperature_unit?: components["schemas"]["TemperatureUnit"] | null;
+            length_unit?: components["schemas"]["LengthUnit"] | null;
+            /** Altitude */
+            altitude?: string | null;
+            /** Boiling Reading */
+            boiling_reading?: string | null;
+        };
         /**
          * KitchenFile
          * @description The kitchen as typed.
@@ -2255,7 +2271,7 @@ export interface operations {
             };
         };
     };
-    write_kitchen: {
+    change_kitchen: {
         parameters: {
             query?: never;
             header?: never;
@@ -2264,7 +2280,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KitchenFile"];
+                "application/json": components["schemas"]["KitchenChangeIn"];
             };
         };
         responses: {
