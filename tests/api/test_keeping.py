@@ -144,3 +144,10 @@ def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: 
     face = ready(match_id)["slice"]
     assert (face["length"], face["width"], face["size_assumed"]) == ("4.00 in", "0.98 in", False)
     assert face["bands"][0]["thickness"].endswith(" in")
+
+
+def test_two_windows_change_the_kitchen_without_undoing_each_other(client: TestClient) -> None:
+    """Only what is sent changes."""
+    client.patch("/api/kitchen", json={"altitude": "1600 m"})
+    told = client.patch("/api/kitchen", json={"scale_step": "1 g"}).json()["kitchen"]
+    assert (told["altitude"], told["scale_step"]) == ("1600 m", "1 g")

@@ -1,6 +1,5 @@
 """Undo and redo: any sequence of edits, undos and redos leaves what replaying the net edits leaves."""
 
-import tempfile
 from dataclasses import replace
 from pathlib import Path
 
@@ -8,49 +7,47 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy import text
+from tests import any_match
 
 from fern_match.core.food import Pantry, standard_pantry
 from fern_match.core.match import Match
 from fern_match.core.study.record import Study
 from fern_match.store import Database, NothingThere, history, matches
 
-ACTIONS = st.lists(st.one_of(st.integers(1, 4), st.just("undo"), st.just("redo")), max_size=25)
+ACTIONS = st.lists(st.one_of(any_match.matches(), st.just("undo"), st.just("redo")), max_size=14)
 
 
-@given(ACTIONS)
-@settings(max_examples=40, deadline=None)
-def test_any_sequence_equals_its_net_edits(actions: list[int | str]) -> None:
-    """A stack kept here by hand against the database, after every action."""
-    pantry = standard_pantry()
-    with tempfile.TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "history.db")
+@pytest.fixture(scope="module")
+def one_database(tmp_path_factory: pytest.TempPathFactory) -> Database:
+    """A database for many histories."""
+    return Database(tmp_path_factory.mktemp("histories") / "history.db")
+
+
+@given(first=any_match.matches(), actions=ACTIONS)
+@settings(max_examples=60, deadline=None)
+def test_any_sequence_equals_its_net_edits(one_database: Database, first: Match, actions: list[Match | str]) -> None:
+    """Edits of anything at once: a stack kept here by hand against the database, after every action."""
+    database, pantry = one_database, standard_pantry()
+    with database.transaction() as session:
+        stored = matches.create(session, first)
+    done, undone = [first], []
+    for action in actions:
         with database.transaction() as session:
-            stored = matches.create(session, Match(study=Study(name="0")))
-        done, undone = ["0"], []
-        for count, action in enumerate(actions):
-            with database.transaction() as session:
-                if action == "undo":
-                    if len(done) > 1:
-                        stored = history.undo(session, stored.id, stored.revision)
-                        undone.append(done.pop())
-                    else:
-                        with pytest.raises(NothingThere):
-                            history.undo(session, stored.id, stored.revision)
-                elif action == "redo":
-                    if undone:
-                        stored = history.redo(session, stored.id, stored.revision)
-                        done.append(undone.pop())
-                    else:
-                        with pytest.raises(NothingThere):
-                            history.redo(session, stored.id, stored.revision)
-                else:
-                    name = f"{count}-{action}"
-                    stored = history.save_change(session, stored.id, stored.revision, renamed(name), pantry)
-                    done.append(name)
+            if isinstance(action, Match):
+                stored = history.save_change(session, stored.id, stored.revision, lambda _, to=action: to, pantry)
+                if action != done[-1]:
+                    done.append(action)
                     undone.clear()
-            with database.transaction() as session:
-                assert matches.load(session, stored.id).match.study.name == done[-1]
-        database.close()
+            else:
+                taken, given_to, go = (done[1:], undone, history.undo) if action == "undo" else (undone, done, history.redo)
+                if not taken:
+                    with pytest.raises(NothingThere):
+                        go(session, stored.id, stored.revision)
+                else:
+                    stored = go(session, stored.id, stored.revision)
+                    given_to.append((done if action == "undo" else undone).pop())
+        with database.transaction() as session:
+            assert matches.load(session, stored.id).match == done[-1]
 
 
 def renamed(name: str) -> object:
