@@ -24,7 +24,7 @@ class Database:
             path: Of the SQLite file.
         """
         path.parent.mkdir(parents=True, exist_ok=True)
-        self.engine = _engine(f"sqlite:///{path}")
+        self.engine = engine_of(f"sqlite:///{path}")
         migrate(self.engine)
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 
@@ -39,20 +39,26 @@ class Database:
         self.engine.dispose()
 
 
-def migrate(engine: Engine) -> None:
-    """Brings the tables up to date.
+def migrate(engine: Engine, *, to: str = "head") -> None:
+    """Brings the tables up to date, or up to a version of them.
 
     Args:
         engine: Of the database.
+        to: A revision of the migrations.
     """
     config = Config()
     config.set_main_option("script_location", str(_MIGRATIONS))
     with engine.begin() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, to)
 
 
-def _engine(url: str) -> Engine:
+def engine_of(url: str) -> Engine:
+    """Connections as every part of the store wants them.
+
+    Args:
+        url: Of a SQLite database.
+    """
     engine = create_engine(url, connect_args={"check_same_thread": False})
 
     @event.listens_for(engine, "connect")

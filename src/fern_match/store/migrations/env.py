@@ -4,5 +4,5 @@ from alembic import context
 
 from fern_match.store.tables import Base
 
-context.configure(connection=context.config.attributes["connection"], target_metadata=Base.metadata, render_as_batch=True)
+context.configure(connection=context.config.attributes["connection"], target_metadata=Base.metadata)
 context.run_migrations()

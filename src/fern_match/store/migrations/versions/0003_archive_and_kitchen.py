@@ -1,7 +1,8 @@
 """archive and kitchen
 
 Purpose: matches can be put away, and deleted with a way back; one kitchen holds scale, measures and units.
-Risk: none; new columns have defaults.
+Risk: none; new columns have defaults. Columns are added and dropped in place: a table made anew would take along all
+that hangs on it.
 """
 
 import sqlalchemy as sa
@@ -14,9 +15,8 @@ depends_on = None
 
 
 def upgrade() -> None:
-    with op.batch_alter_table("matches") as table:
-        table.add_column(sa.Column("archived", sa.Boolean(), nullable=False, server_default=sa.false()))
-        table.add_column(sa.Column("deleted_at", sa.DateTime(), nullable=True))
+    op.add_column("matches", sa.Column("archived", sa.Boolean(), nullable=False, server_default=sa.false()))
+    op.add_column("matches", sa.Column("deleted_at", sa.DateTime(), nullable=True))
     op.create_table(
         "kitchen",
         sa.Column("id", sa.Integer(), nullable=False),
@@ -29,6 +29,5 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("kitchen")
-    with op.batch_alter_table("matches") as table:
-        table.drop_column("deleted_at")
-        table.drop_column("archived")
+    op.drop_column("matches", "deleted_at")
+    op.drop_column("matches", "archived")

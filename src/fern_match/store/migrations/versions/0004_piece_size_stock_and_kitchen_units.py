@@ -1,7 +1,8 @@
 """piece size, what is in the house, and the kitchen's units, height and thermometer
 
 Purpose: a piece's outside dimensions, amounts in the house per batch, and what the kitchen shows and reads.
-Risk: none; new columns have defaults.
+Risk: none; new columns have defaults. Columns are added and dropped in place: a table made anew would take along all
+that hangs on it.
 """
 
 import sqlalchemy as sa
@@ -17,12 +18,10 @@ _KITCHEN = {"temperature_unit": "C", "length_unit": "mm", "altitude": "", "boili
 
 
 def upgrade() -> None:
-    with op.batch_alter_table("matches") as table:
-        for name in _SIZES:
-            table.add_column(sa.Column(name, sa.String(), nullable=False, server_default=""))
-    with op.batch_alter_table("kitchen") as table:
-        for name, default in _KITCHEN.items():
-            table.add_column(sa.Column(name, sa.String(), nullable=False, server_default=default))
+    for name in _SIZES:
+        op.add_column("matches", sa.Column(name, sa.String(), nullable=False, server_default=""))
+    for name, default in _KITCHEN.items():
+        op.add_column("kitchen", sa.Column(name, sa.String(), nullable=False, server_default=default))
     op.create_table(
         "in_house",
         sa.Column("match_id", sa.String(), nullable=False),
@@ -41,9 +40,7 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("in_house")
-    with op.batch_alter_table("kitchen") as table:
-        for name in reversed(_KITCHEN):
-            table.drop_column(name)
-    with op.batch_alter_table("matches") as table:
-        for name in reversed(_SIZES):
-            table.drop_column(name)
+    for name in reversed(_KITCHEN):
+        op.drop_column("kitchen", name)
+    for name in reversed(_SIZES):
+        op.drop_column("matches", name)
