@@ -140,6 +140,7 @@ def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: 
     client.patch("/api/kitchen", json={"mass_unit": "oz", "length_unit": "in"})
     reading = client.get(f"/api/matches/{match_id}/study").json()["reading"]
     assert reading["net_weight"]["read_as"] == "1.48 oz"
+    assert next(one for one in reading["weighings"] if one["subject"] == "coat")["mean_in_ounces"] == "0.571 oz"
     assert (reading["size"]["length"]["read_as"], reading["size"]["width"]["read_as"]) == ("4 in", "0.984 in")
     face = ready(match_id)["slice"]
     assert (face["length"], face["width"], face["size_assumed"]) == ("4.00 in", "0.98 in", False)

@@ -11,7 +11,7 @@ from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
-from fern_match.core.measures.shown import ShownIn
+from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading, WeighingReading
 from fern_match.core.study.record import Whereabouts
@@ -84,6 +84,7 @@ class WeighingOut(BaseModel):
     subject: str
     readings: list[TypedOut]
     mean_g: float | None
+    mean_in_ounces: str | None  # where the kitchen shows ounces
     sd_g: float | None
 
 
@@ -268,5 +269,8 @@ def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
         subject=weighing.subject,
         readings=[typed_out(reading, shown_in) for reading in weighing.readings],
         mean_g=weighing.mean_g,
+        mean_in_ounces=shown_mass(weighing.mean_g, shown_in.mass)
+        if weighing.mean_g is not None and shown_in.mass is MassUnit.OUNCES
+        else None,
         sd_g=weighing.sd_g,
     )

@@ -10,6 +10,7 @@ from fern_match.core.measures.shown import (
     ShownIn,
     TemperatureUnit,
     shown_length,
+    shown_mass,
     shown_temperature,
     what_was_read,
 )
@@ -50,5 +51,6 @@ def test_temperatures_and_lengths_are_shown_as_tools_show_them() -> None:
     """Half degrees Celsius, whole degrees Fahrenheit; tenths of millimetres, hundredths of inches."""
     assert shown_temperature(112.6, TemperatureUnit.CELSIUS) == "112.5 °C"
     assert shown_temperature(118.0, TemperatureUnit.FAHRENHEIT) == "244 °F"
+    assert (shown_mass(42.5, MassUnit.OUNCES), shown_mass(42.5, MassUnit.GRAMS)) == ("1.5 oz", "42.5 g")
     assert shown_length(25.4, LengthUnit.INCHES) == "1.00 in"
     assert shown_length(25.43, LengthUnit.MILLIMETRES) == "25.4 mm"

@@ -88,7 +88,9 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
   const typed = (study.study.weighings ?? []).find((one) => one.subject === weighing.subject)?.readings ?? [];
   const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
   const readAs = weighing.readings.flatMap((one, index) =>
-    one.read_as ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
+    one.read_as && !/^[\d.,\s]*$/.test(one.typed)
+      ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as]
+      : [],
   );
   return (
     <tr
@@ -124,6 +126,9 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
         {weighing.mean_g !== null && (
           <>
             {figure(weighing.mean_g, 2)} <span className="text-sm text-ink-2">g</span>
+            {weighing.mean_in_ounces && (
+              <span className="block text-sm text-ink-2">{weighing.mean_in_ounces}</span>
+            )}
           </>
         )}
       </td>

@@ -64,6 +64,16 @@ def shown_temperature(temp_c: float, unit: TemperatureUnit) -> str:
     return f"{round(2 * temp_c) / 2:g} °C"
 
 
+def shown_mass(grams: float, unit: MassUnit) -> str:
+    """A weight in three figures.
+
+    Args:
+        grams: In grams.
+        unit: To show it in.
+    """
+    return f"{_figure(grams / GRAMS_PER_OUNCE)} oz" if unit is MassUnit.OUNCES else f"{_figure(grams)} g"
+
+
 def shown_length(mm: float, unit: LengthUnit) -> str:
     """A length to the nearest tenth of a millimetre or hundredth of an inch.
 

@@ -1574,6 +1574,8 @@ export interface components {
             readings: components["schemas"]["TypedOut"][];
             /** Mean G */
             mean_g: number | null;
+            /** Mean In Ounces */
+            mean_in_ounces: string | null;
             /** Sd G */
             sd_g: number | null;
         };
