@@ -4,6 +4,7 @@ Worked example: "2 tbsp" of honey in a US kitchen are 2 x 14.787 = 29.574 mL; at
 38.9 to 45.7 g.
 """
 
+import re
 from dataclasses import dataclass
 
 from fern_match.core.food.ingredients import Ingredient
@@ -17,6 +18,7 @@ _MOST_G = 100_000.0
 _LONGEST = 60
 _ROUNDING = 1e-9
 _NOT_NAMES = frozenset({"and", "plus", "less", "minus", "of", "or", "with", "in", "x"})
+_WORD = re.compile(r"[a-zà-ÿ]{2,}")
 _PIECES = frozenset({"piece", "pieces", "pc", "pcs"})
 
 
@@ -216,7 +218,7 @@ def _within(typed: str, read: Typed, wanted: _Field) -> Typed:
 
 
 def _words_of(food: Ingredient, measures: Measures, comma: Comma) -> Words:
-    names = {word for name in (food.name, *food.label_names) for word in name.lower().replace(",", " ").split()} - _NOT_NAMES
+    names = {word for name in (food.name, *food.label_names) for word in _WORD.findall(name.lower())} - _NOT_NAMES
     names |= {f"{word}s" for word in names}
     density = food.density_g_ml
     if food.piece_g is None or food.piece_name is None:

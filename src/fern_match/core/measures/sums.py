@@ -16,6 +16,7 @@ _TOKEN = re.compile(
 _RANGE = re.compile(r"\d\s*(?:[–—]|to\b|bis\b|\.\.+)\s*\d", re.IGNORECASE)
 _HYPHENED = re.compile(r"(?<![\d.,/])(\d+)-(\d+)/(\d+)(?![\d.,/])")
 _DEEPEST = 10
+_MEANT_WHEN_BARE = frozenset({"g", "mm", "%", "piece"})
 _JOINING = frozenset({"plus", "and", "less", "minus"})
 
 
@@ -98,7 +99,7 @@ class _Reader:
 
     def sum(self, depth: int) -> Amount:
         """Products with plus and minus between them; a smaller unit right after a larger one adds up."""
-        total = self._product(depth)
+        total = self._product(depth, below_zero=self._next("sign", "-") is not None)
         while True:
             if sign := self._next("sign", "+ -") or self._next("word", "plus and less minus"):
                 term = self._product(depth)
@@ -114,9 +115,10 @@ class _Reader:
     def _figure_ahead(self) -> bool:
         return self.at < len(self.tokens) and self.tokens[self.at][0] == "figure"
 
-    def _product(self, depth: int) -> Amount:
+    def _product(self, depth: int, *, below_zero: bool = False) -> Amount:
         """Factors of which at most one has a unit, which is then the whole's: 42/3 oz is 14 oz."""
         result, unit = self._factor(depth)
+        result = replace(result, value=-result.value) if below_zero else result
         while sign := self._next("sign", "* x /"):
             other, its_unit = self._factor(depth)
             if (unit or result.quantity) and (its_unit or other.quantity):
@@ -139,9 +141,6 @@ class _Reader:
         """A figure or a bracket, with the unit that follows it."""
         if depth > _DEEPEST:
             raise Unread("There are too many brackets.")
-        if self._next("sign", "-"):
-            inner, unit = self._factor(depth + 1)
-            return replace(inner, value=-inner.value), unit
         if self._next("sign", "("):
             inner = self.sum(depth + 1)
             if not self._next("sign", ")"):
@@ -227,7 +226,7 @@ def _added(one: Amount, other: Amount, sign: int) -> Amount:
         if one.quantity and other.quantity:
             raise Unread("The parts of the sum are of different kinds.")
         named = one if one.quantity is not None else other
-        if len(named.units) != 1 or named.units[0].size != 1 or named.units[0].zero:
+        if len(named.units) != 1 or named.units[0].name not in _MEANT_WHEN_BARE:
             raise Unread("One part of the sum has a unit and another has none. Give each its unit.")
     quantity = one.quantity or other.quantity
     return Amount(one.value + sign * other.value, quantity, one.units + other.units, one.spread + other.spread)
