@@ -33,7 +33,7 @@ def estimate_file(file: Annotated[Path, typer.Argument(help="A match file (JSON)
 def serve(
     host: Annotated[str | None, typer.Option(help="Where to listen.")] = None,
     port: Annotated[int | None, typer.Option(help="The port to listen on.")] = None,
-    demo: Annotated[bool, typer.Option(help="Put the demo match into an empty database.")] = False,
+    demo: Annotated[bool, typer.Option(help="Put the demo matches into an empty database.")] = False,
 ) -> None:
     """Serves the application."""
     import uvicorn  # here, so that the other commands start fast

@@ -4,14 +4,10 @@ The formula below is hidden from the estimator. The label is computed from it an
 are its layer masses with a fixed scatter. A test holds the estimate against it.
 """
 
-from dataclasses import dataclass
-
-from fern_match.core.families import family
 from fern_match.core.food import Pantry
-from fern_match.core.label.printing import printed
-from fern_match.core.label.rows import Basis, Region, RowId, panel_rows, row_per_100_g
-from fern_match.core.physics.density import mixture_density_g_cm3
-from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study
+from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.demo.hidden import HiddenLayer, box, panel, piece_g, readings, scaled_to
 
 NET_WEIGHT_G = 42.0
 OVERFILL = 1.018
@@ -30,23 +26,10 @@ STATEMENT = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class HiddenLayer:
-    """What really is in one layer of the mean piece [g]."""
-
-    added_g: dict[str, float]
-    water_lost_g: float
-
-    @property
-    def finished_g(self) -> float:
-        """Mass as eaten [g]."""
-        return sum(self.added_g.values()) - self.water_lost_g
-
-
 def hidden_formula() -> dict[str, HiddenLayer]:
     """The true mean piece by layer id, scaled to the declared weight and its overfill."""
     raw = {
-        "coat": HiddenLayer({"cocoa-mass": 6.35, "white-sugar": 5.05, "cocoa-butter": 1.62, "sunflower-lecithin": 0.06}, 0.0),
+        "coat": HiddenLayer({"cocoa-mass": 6.35, "white-sugar": 5.05, "cocoa-butter": 1.62, "sunflower-lecithin": 0.06}),
         "cream": HiddenLayer(
             {
                 "tahini": 6.95,
@@ -74,11 +57,7 @@ def hidden_formula() -> dict[str, HiddenLayer]:
             9.85,
         ),
     }
-    scale = NET_WEIGHT_G * OVERFILL / sum(layer.finished_g for layer in raw.values())
-    return {
-        key: HiddenLayer({name: scale * grams for name, grams in layer.added_g.items()}, scale * layer.water_lost_g)
-        for key, layer in raw.items()
-    }
+    return scaled_to(raw, NET_WEIGHT_G * OVERFILL)
 
 
 # Readings as a share of the true mass: a fixed scatter, as a scale and a knife would give.
@@ -93,44 +72,15 @@ def study(pantry: Pantry) -> Study:
         pantry: Compositions, for the label.
     """
     formula = hidden_formula()
-    piece = sum(layer.finished_g for layer in formula.values())
-    weighings = {PIECE: tuple(f"{piece * factor:.1f}" for factor in _PIECES)}
-    for key, factors in _READINGS.items():
-        weighings[key] = tuple(f"{formula[key].finished_g * factor:.1f}" for factor in factors)
+    weighings = {key: readings(formula[key].finished_g, factors) for key, factors in _READINGS.items()}
+    rows = panel(formula, Region.EU, 100.0, frozenset({RowId.POLYOLS, RowId.FIBRE}), pantry)
     return Study(
         name="Night Crossing",
         maker="Ferrywright",
         region=Region.EU,
-        label=LabelText(net_weight="42 g", pieces_per_pack="1", serving="", basis=Basis.PER_100_G, rows=_label(formula, pantry)),
+        label=LabelText(net_weight="42 g", pieces_per_pack="1", basis=Basis.PER_100_G, rows=rows),
         statement=STATEMENT,
         layers=LAYERS,
-        weighings=weighings,
-        size=_size(formula, pantry),
+        weighings={PIECE: readings(piece_g(formula), _PIECES), **weighings},
+        size=box(formula, LAYERS, LENGTH_MM, WIDTH_MM, pantry),
     )
-
-
-def _size(formula: dict[str, HiddenLayer], pantry: Pantry) -> PieceSize:
-    """Length and width of the bar, and the height that its true layers fill, as read off a ruler."""
-    families = {layer.id: family(layer.family) for layer in LAYERS}
-    volume_mm3 = sum(
-        1000 * layer.finished_g / mixture_density_g_cm3(layer.added_g, layer.water_lost_g, families[key].porosity_typical, pantry)
-        for key, layer in formula.items()
-    )
-    height = volume_mm3 / (LENGTH_MM * WIDTH_MM)
-    return PieceSize(length=f"{LENGTH_MM}", width=f"{WIDTH_MM}", height=f"{height:.0f}")
-
-
-def _label(formula: dict[str, HiddenLayer], pantry: Pantry) -> dict[RowId, str]:
-    """The panel of the true mean piece per 100 g, rounded as printed; polyols and fibre are not declared."""
-    piece = sum(layer.finished_g for layer in formula.values())
-    rows: dict[RowId, str] = {}
-    for spec in panel_rows(Region.EU):
-        if spec.id in {RowId.POLYOLS, RowId.FIBRE}:
-            continue
-        total = sum(
-            grams * (row_per_100_g(pantry[name], spec.id, Region.EU) or 0.0) / 100
-            for layer in formula.values()
-            for name, grams in layer.added_g.items()
-        )
-        rows[spec.id] = printed(Region.EU, spec.id, 100 * total / piece)
-    return rows

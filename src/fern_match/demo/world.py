@@ -5,7 +5,7 @@ from fern_match.core.food import Pantry
 from fern_match.core.formulate import faithful_version
 from fern_match.core.match import BatchPlan, Match
 from fern_match.core.study.reading import StudyReading
-from fern_match.demo import night_crossing
+from fern_match.demo import lime_quay, night_crossing, orchard_signal
 from fern_match.store import Database, matches
 
 _PIECES = "24"
@@ -36,4 +36,6 @@ def fill(database: Database, pantry: Pantry) -> None:
     """
     with database.transaction() as session:
         if not matches.summaries(session):
+            matches.create(session, Match(study=orchard_signal.study(pantry)))
+            matches.create(session, Match(study=lime_quay.study(pantry)))
             matches.create(session, night_crossing_match(pantry))

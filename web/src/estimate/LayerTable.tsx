@@ -13,10 +13,10 @@ export function LayerTable({ estimate }: { estimate: Estimate }) {
     <table className="w-full table-fixed">
       <colgroup>
         <col />
-        <col className="w-20" />
-        <col className="w-28" />
+        <col className="w-[68px]" />
+        <col className="w-24" />
         <col className="w-14" />
-        <col className="w-[30%]" />
+        <col className="w-[25%]" />
       </colgroup>
       <thead>
         <tr className="border-b border-line text-sm text-ink-2">
@@ -73,7 +73,7 @@ function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
             type="button"
             aria-expanded={open}
             onClick={() => pick(layer.layer_id)}
-            className="flex items-center gap-2 font-head text-base font-semibold"
+            className="flex items-center gap-2 text-left font-head text-base leading-tight font-semibold"
           >
             <span
               className="size-3.5 shrink-0 rounded-sm border border-ink/20"

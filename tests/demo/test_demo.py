@@ -1,0 +1,59 @@
+"""The demo world: labels follow from hidden formulas, and the estimate finds them again."""
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.food import Pantry
+from fern_match.core.study.flags import flags_of
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
+from fern_match.demo import lime_quay, night_crossing, orchard_signal
+from fern_match.demo.hidden import Formula, piece_g
+from fern_match.demo.world import fill
+from fern_match.store import Database, matches
+
+
+def grown(study: Study) -> Study:
+    """Orchard Signal once its owner has named the layers."""
+    return replace(study, layers=orchard_signal.BUILD, placements=orchard_signal.NUTS)
+
+
+@pytest.mark.parametrize("name", ["Night Crossing", "Lime Quay", "Orchard Signal"])
+def test_the_truth_lies_in_the_ranges(name: str, pantry: Pantry) -> None:
+    """Every layer of every demo bar, and nothing on its label fights the rest."""
+    worlds: dict[str, tuple[Study, Formula]] = {
+        "Night Crossing": (night_crossing.study(pantry), night_crossing.hidden_formula()),
+        "Lime Quay": (lime_quay.study(pantry), lime_quay.hidden_formula()),
+        "Orchard Signal": (grown(orchard_signal.study(pantry)), orchard_signal.hidden_formula()),
+    }
+    study, formula = worlds[name]
+    reading = StudyReading(study, pantry)
+    assert flags_of(reading) == ()
+    found = estimate(reading)
+    assert isinstance(found, Estimate)
+    for layer in found.layers:
+        assert layer.grams.low <= formula[layer.layer_id].finished_g <= layer.grams.high, layer.name
+    assert all(piece.tension is None or piece.tension < 2 for piece in found.evidence)
+
+
+def test_the_labels_follow_from_the_formulas(pantry: Pantry) -> None:
+    """Worked for the coat of Orchard Signal: its share of the piece is the declared per cent."""
+    formula = orchard_signal.hidden_formula()
+    share = 100 * formula["coat"].finished_g / piece_g(formula)
+    assert f"milk chocolate {share:.0f}%" in orchard_signal.study(pantry).statement
+    assert piece_g(formula) == pytest.approx(48 * 1.015)
+    assert piece_g(lime_quay.hidden_formula()) == pytest.approx(18 * 1.02)
+
+
+def test_the_world_is_put_into_an_empty_database_only(tmp_path: Path, pantry: Pantry) -> None:
+    """Three matches in different states; a second time changes nothing."""
+    database = Database(tmp_path / "demo.db")
+    fill(database, pantry)
+    fill(database, pantry)
+    with database.transaction() as session:
+        found = {summary.name: (summary.layers, summary.versions) for summary in matches.summaries(session)}
+    assert found == {"Night Crossing": (4, 1), "Lime Quay": (3, 0), "Orchard Signal": (0, 0)}
+    database.close()
