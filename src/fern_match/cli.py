@@ -38,13 +38,21 @@ def serve(
     """Serves the application."""
     import uvicorn  # here, so that the other commands start fast
 
+    from fern_match.api.access import fresh_key
     from fern_match.api.app import create_app
 
     settings = Settings()
     settings = settings.model_copy(
         update={"host": host or settings.host, "port": port or settings.port, "demo": demo or settings.demo}
     )
-    print(f"Fern Match is at http://{settings.host}:{settings.port}", flush=True)
+    if settings.beyond_loopback:
+        settings = settings.model_copy(update={"key": settings.key or fresh_key()})
+        print("Other devices in your network can reach this, by this machine’s own address and the key below.", flush=True)
+    address = f"http://{settings.host}:{settings.port}"
+    print(
+        f"Fern Match is at {address}/?key={settings.key}" if settings.beyond_loopback else f"Fern Match is at {address}",
+        flush=True,
+    )
     uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
 
 

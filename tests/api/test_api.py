@@ -240,6 +240,12 @@ def test_a_huge_request_is_refused(client: TestClient) -> None:
     assert answer.status_code == 413
 
 
+def test_a_request_of_untold_length_is_refused(client: TestClient) -> None:
+    """It could go on for ever."""
+    answer = client.post("/api/matches", content=iter([b'{"name": ', b'"x"}']), headers={"content-type": "application/json"})
+    assert (answer.status_code, answer.json()["code"]) == (411, "NoLength")
+
+
 def test_every_answer_carries_the_strict_headers(client: TestClient) -> None:
     """Nothing is loaded from elsewhere."""
     headers = client.get("/api/health").headers

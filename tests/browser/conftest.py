@@ -54,9 +54,10 @@ def demo_server(tmp_path: Path) -> Iterator[Server]:
 
 @pytest.fixture
 def clean_page(page: Page) -> Iterator[Page]:
-    """A page on which no script fails unnoticed."""
+    """A page on which no script fails and nothing is kept out by the content policy unnoticed."""
     failures: list[str] = []
     page.on("pageerror", lambda error: failures.append(str(error)))
+    page.on("console", lambda said: failures.append(said.text) if "Content Security Policy" in said.text else None)
     page.set_default_timeout(20_000)
     yield page
     assert failures == []

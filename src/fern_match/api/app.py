@@ -11,6 +11,7 @@ from fastapi.staticfiles import StaticFiles
 
 from fern_match import __version__
 from fern_match.api import batch, estimate, history, kitchen, matches, pantry, study
+from fern_match.api.access import add_access, fresh_key
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
 from fern_match.api.runner import EstimateRunner
@@ -51,7 +52,9 @@ def create_app(settings: Settings) -> FastAPI:
         generate_unique_id_function=_operation_name,
     )
     add_error_handlers(app)
-    add_guard(app, settings.accepted_hosts())
+    if settings.beyond_loopback:
+        add_access(app, settings.key or fresh_key())
+    add_guard(app, settings.accepted_hosts(), addresses=settings.beyond_loopback)
 
     @app.get("/api/health", tags=["health"])
     def health() -> dict[str, str]:

@@ -5,6 +5,7 @@ from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request, Response
 
+from fern_match.api.access import is_address
 from fern_match.api.errors import refusal
 from fern_match.exchange.backup import MOST_BACKUP_BYTES
 from fern_match.exchange.match_file import MOST_BYTES
@@ -12,7 +13,7 @@ from fern_match.exchange.match_file import MOST_BYTES
 _WRITES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
 _HEADERS = {
     "Content-Security-Policy": (
-        "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; "
+        "default-src 'self'; img-src 'self' data:; style-src 'self'; font-src 'self' data:; "
         "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
     ),
     "X-Content-Type-Options": "nosniff",
@@ -20,33 +21,41 @@ _HEADERS = {
 }
 
 
-def add_guard(app: FastAPI, hosts: frozenset[str]) -> None:
-    """Refuses requests for other hosts, from other origins, or with a body that is not JSON.
+def add_guard(app: FastAPI, hosts: frozenset[str], *, addresses: bool = False) -> None:
+    """Refuses requests for other hosts, from other origins, too large, of no told length, or with a body that is not JSON.
 
     Args:
         app: To guard.
         hosts: Names a request may be for.
+        addresses: Whether it may be for any IP address, too.
     """
 
     @app.middleware("http")
     async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
-        problem = _problem(request, hosts)
+        problem = _foreign_host(request, hosts, addresses=addresses) or _bad_write(request)
         response = problem if problem is not None else await call_next(request)
         for name, value in _HEADERS.items():
             response.headers.setdefault(name, value)
         return response
 
 
-def _problem(request: Request, hosts: frozenset[str]) -> Response | None:
+def _foreign_host(request: Request, hosts: frozenset[str], *, addresses: bool) -> Response | None:
     host = request.headers.get("host", "")
     name = host if host.startswith("[") and host.endswith("]") else host.rsplit(":", 1)[0]
-    if name not in hosts:
-        return refusal(403, "ForeignHost", "This address is not one the app answers to.")
+    if name in hosts or (addresses and is_address(name)):
+        return None
+    return refusal(403, "ForeignHost", "This address is not one the app answers to.")
+
+
+def _bad_write(request: Request) -> Response | None:
     if request.method not in _WRITES:
         return None
+    host = request.headers.get("host", "")
     origin = request.headers.get("origin")
     if origin is not None and urlsplit(origin).netloc != host:
         return refusal(403, "ForeignOrigin", "Another page tried to change data here; it was refused.")
+    if "transfer-encoding" in request.headers:
+        return refusal(411, "NoLength", "The request does not say how long it is; send it whole.")
     length = request.headers.get("content-length", "0")
     most = MOST_BACKUP_BYTES if request.url.path == "/api/restore" else MOST_BYTES
     if length.isdigit() and int(length) > most:

@@ -5,6 +5,8 @@ from pathlib import Path
 from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from fern_match.api.access import LOOPBACK
+
 
 class Settings(BaseSettings):
     """Read from FERN_MATCH_... variables."""
@@ -18,7 +20,14 @@ class Settings(BaseSettings):
     demo: bool = Field(False, description="Put the demo match into an empty database.")
     more_hosts: str = Field("", description="Further Host names to accept, separated by commas.")
 
+    key: str = Field("", description="Wanted from every request when listening beyond loopback; made at start where none is set.")
+
+    @property
+    def beyond_loopback(self) -> bool:
+        """Whether other devices can reach the app; then every request must carry the key."""
+        return self.host not in LOOPBACK
+
     def accepted_hosts(self) -> frozenset[str]:
         """Host names a request may be for."""
         more = {name.strip() for name in self.more_hosts.split(",") if name.strip()}
-        return frozenset({"127.0.0.1", "localhost", "[::1]", self.host} | more)
+        return LOOPBACK | {self.host} | more

@@ -1,0 +1,60 @@
+"""The key that is wanted from every request once the app listens beyond this machine."""
+
+import ipaddress
+import secrets
+from collections.abc import Awaitable, Callable
+
+from fastapi import FastAPI, Request, Response
+from fastapi.responses import PlainTextResponse, RedirectResponse
+
+from fern_match.api.errors import refusal
+
+LOOPBACK = frozenset({"127.0.0.1", "localhost", "[::1]", "::1"})
+_COOKIE = "fern_match_key"
+_SENTENCE = "Open the address that was printed when the app started; it carries the key this device needs."
+_A_YEAR_S = 365 * 24 * 3600
+
+
+def fresh_key() -> str:
+    """A key nobody can guess."""
+    return secrets.token_urlsafe(18)
+
+
+def is_address(name: str) -> bool:
+    """Whether a host name is an IP address; a foreign page cannot make one point elsewhere.
+
+    Args:
+        name: Without its port; IPv6 in brackets.
+    """
+    try:
+        ipaddress.ip_address(name.strip("[]"))
+    except ValueError:
+        return False
+    return True
+
+
+def add_access(app: FastAPI, key: str) -> None:
+    """Lets through only requests that carry the key; its address is opened once and leaves a cookie on the device.
+
+    Args:
+        app: To protect.
+        key: As printed in the address.
+    """
+
+    @app.middleware("http")
+    async def access(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+        if _matches(request.query_params.get("key", ""), key) and request.method == "GET":
+            opened = RedirectResponse(request.url.path, status_code=303)
+            opened.set_cookie(_COOKIE, key, max_age=_A_YEAR_S, httponly=True, samesite="strict")
+            return opened
+        bearer = request.headers.get("authorization", "").removeprefix("Bearer ")
+        known = _matches(request.cookies.get(_COOKIE, ""), key) or _matches(bearer, key)
+        if known or request.url.path == "/api/health":
+            return await call_next(request)
+        if request.url.path.startswith("/api/"):
+            return refusal(401, "NoKey", _SENTENCE)
+        return PlainTextResponse(_SENTENCE, status_code=401)
+
+
+def _matches(given: str, key: str) -> bool:
+    return secrets.compare_digest(given.encode(), key.encode())
