@@ -1,13 +1,12 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { kitchenQuery } from "../kitchen/kitchenApi";
-import { Button, Notice } from "../ui/Parts";
+import { FileButton } from "../ui/FileButton";
+import { Notice } from "../ui/Parts";
 import { BACKUP_ADDRESS, matchesQuery, restoreBackup } from "./matchesApi";
 
 /** Everything out into one file, and in again. */
 export function Backup() {
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const restoring = useMutation({
     mutationFn: async (chosen: File) => restoreBackup(await chosen.text()),
     onSuccess: () => {
@@ -28,23 +27,10 @@ export function Backup() {
         >
           Back up everything
         </a>
-        <Button look="bare" onClick={() => file.current?.click()}>
+        <FileButton label="Backup to restore" onChoose={(file) => restoring.mutate(file)}>
           Restore a backup
-        </Button>
+        </FileButton>
       </p>
-      <input
-        ref={file}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Backup to restore"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) restoring.mutate(chosen);
-          event.target.value = "";
-        }}
-      />
       {restoring.data && (
         <p role="status" className="mt-2 text-sm text-ink-2">
           {restoring.data.added} restored, {restoring.data.already_here} were already here.

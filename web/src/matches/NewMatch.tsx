@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
+import { FileButton } from "../ui/FileButton";
 import { Button, Notice } from "../ui/Parts";
 import { createMatch, importMatch, matchesQuery } from "./matchesApi";
 
@@ -13,7 +14,6 @@ export function NewMatch() {
   const [region, setRegion] = useState<Region>("EU");
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const open = (match: { id: string }) => {
     void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
     void navigate(`/m/${match.id}/study`);
@@ -70,22 +70,9 @@ export function NewMatch() {
         {creation.error && <Notice>{creation.error.message}</Notice>}
       </form>
       <div className="mt-5 border-t border-line pt-3">
-        <input
-          ref={file}
-          type="file"
-          accept=".json,application/json"
-          aria-label="Match file to import"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            if (chosen) intake.mutate(chosen);
-            event.target.value = "";
-          }}
-        />
-        <Button look="bare" onClick={() => file.current?.click()}>
+        <FileButton label="Match file to import" onChoose={(file) => intake.mutate(file)}>
           Import a match file
-        </Button>
+        </FileButton>
         {intake.error && (
           <div className="mt-2" role="alert">
             <Notice>{intake.error.message}</Notice>

@@ -131,7 +131,7 @@ def _evidence_seen(density: LogDensity, state: State, should_stop: Callable[[], 
             raise Stopped
         tensions[row] = _rerun_without(density, pieces[row], seed, should_stop)
     listed = [_seen(piece, tension) for piece, tension in zip(pieces, tensions, strict=True)]
-    listed += [_unused(piece) for piece in unused_evidence(density.problem.reading)]
+    listed += [_seen(piece, None) for piece in unused_evidence(density.problem.reading)]
     return tuple(listed)
 
 
@@ -161,7 +161,8 @@ def replace_reading(problem: Problem, reading: StudyReading) -> Problem:
     return replace(problem, reading=reading)
 
 
-def _seen(piece: Evidence, tension: Tension) -> EvidenceSeen:
+def _seen(piece: Evidence, tension: Tension | None) -> EvidenceSeen:
+    """A piece of evidence as listed; one without a tension is not used."""
     return EvidenceSeen(
         id=piece.id,
         kind=piece.kind,
@@ -170,28 +171,11 @@ def _seen(piece: Evidence, tension: Tension) -> EvidenceSeen:
         unit=piece.unit,
         seen_low=piece.seen_low,
         seen_high=piece.seen_high,
-        expected_low=tension.expected_low,
-        expected_high=tension.expected_high,
-        tension=round(max(0.0, tension.z), 2),
-        used=True,
-        sentence=_sentence(piece, tension),
-    )
-
-
-def _unused(piece: Evidence) -> EvidenceSeen:
-    return EvidenceSeen(
-        id=piece.id,
-        kind=piece.kind,
-        title=piece.title,
-        seen=piece.seen,
-        unit=piece.unit,
-        seen_low=piece.seen_low,
-        seen_high=piece.seen_high,
-        expected_low=None,
-        expected_high=None,
-        tension=None,
-        used=False,
-        sentence="",
+        expected_low=tension.expected_low if tension else None,
+        expected_high=tension.expected_high if tension else None,
+        tension=round(max(0.0, tension.z), 2) if tension else None,
+        used=tension is not None,
+        sentence=_sentence(piece, tension) if tension else "",
     )
 
 
