@@ -22,7 +22,10 @@ __all__ = ["NotYet", "Stopped", "estimate"]
 _MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
 _WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth finding out
-_RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8)
+_RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8, pooled=2)
+# Each "maybe" of the whereabouts doubles the ways a piece can be made; particles must be enough to sit in all that matter.
+_PARTICLES_PER_MAYBE, _MOST_PARTICLES = 20, 1000
+_DRAWS_FOR_TENSION = 800  # the newest; more only cost time
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,12 +64,21 @@ def estimate(
     problem = build_problem(reading, centre_g)
     density = LogDensity(problem, evidence_terms(problem))
     particles = sampled(
-        density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
+        density, effort or _usual_effort(problem), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
     )
     state = state_of(problem, particles.unknowns, particles.switches)
-    seen = _evidence_seen(density, state, should_stop, seed)
+    newest = np.s_[:, -_DRAWS_FOR_TENSION:]
+    recent = state_of(problem, particles.unknowns[newest], problem.tree.switches(particles.switches.on[newest]))
+    seen = _evidence_seen(density, recent, should_stop, seed)
     progress(1.0)
     return _read_out(problem, state, particles, seen)
+
+
+def _usual_effort(problem: Problem) -> Effort:
+    """Enough particles for the ways the piece can be made."""
+    usual = Effort()
+    maybes = sum(part.maybe for part in problem.parts)
+    return replace(usual, particles=min(_MOST_PARTICLES, usual.particles + _PARTICLES_PER_MAYBE * maybes))
 
 
 def _missing(reading: StudyReading) -> tuple[str, ...]:

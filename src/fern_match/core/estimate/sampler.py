@@ -25,15 +25,16 @@ _SHRINK = 0.05  # towards independent unknowns, so that a short sample cannot ma
 class Effort:
     """How much work the sampler does."""
 
-    particles: int = 850
-    transitions: int = 6
+    particles: int = 400
+    transitions: int = 7
     steps: int = 8
     walks: int = 2
+    pooled: int = 4  # the last so many transitions count as draws, all of them
 
 
 @dataclass(frozen=True, slots=True)
 class Particles:
-    """Draws from the posterior."""
+    """Draws from the posterior, the newest last."""
 
     unknowns: Floats  # [unknowns, particles]
     switches: Switches
@@ -81,8 +82,8 @@ def sampled(
     """
     run = _Run(density, effort, np.random.default_rng(seed))
     log_evidence = run.temper(should_stop, progress)
-    run.hamilton(should_stop, progress)
-    return Particles(run.cloud.z, run.cloud.switches, log_evidence)
+    unknowns, on = run.hamilton(should_stop, progress)
+    return Particles(unknowns, run.tree.switches(on), log_evidence)
 
 
 class _Run:
@@ -218,9 +219,10 @@ class _Run:
 
     # --- stage 2 ------------------------------------------------------------------------------------------------------
 
-    def hamilton(self, should_stop: Callable[[], bool], progress: Callable[[float], None]) -> None:
-        """Hamiltonian moves on every particle at the posterior."""
+    def hamilton(self, should_stop: Callable[[], bool], progress: Callable[[float], None]) -> tuple[Floats, Floats]:
+        """Hamiltonian moves on every particle at the posterior; where the last of them led, and what was present there."""
         transitions = self.effort.transitions
+        visited: list[tuple[Floats, Floats]] = []
         for turn in range(transitions):
             if should_stop():
                 raise Stopped
@@ -228,7 +230,10 @@ class _Run:
                 self._transition()
             for _ in range(2):
                 self._switch(1.0)
+            if turn >= transitions - self.effort.pooled:
+                visited.append((self.cloud.z, self.cloud.switches.on))
             progress(0.5 + 0.5 * (turn + 1) / transitions)
+        return np.hstack([z for z, _ in visited]), np.hstack([on for _, on in visited])
 
     def _transition(self) -> None:
         cloud, rng = self.cloud, self.rng
