@@ -196,6 +196,7 @@ VIEWS = [
     "estimate",
     "estimate?side=label",
     "batch",
+    "kitchen",
 ]
 
 
@@ -229,3 +230,5 @@ def test_nothing_is_cut_off(clean_page: Page, demo_server: Server, width: int) -
         page.wait_for_load_state("networkidle")
         excess = page.evaluate("() => { const m = document.querySelector('main'); return m.scrollWidth - m.clientWidth }")
         assert excess <= 0, view
+        beyond = page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        assert beyond <= 0, f"the frame round {view}"

@@ -28,19 +28,22 @@ export function Path({
         </span>
         <span className="truncate text-sm text-fern-100">{about}</span>
       </Link>
-      <nav aria-label="Steps" className="flex flex-1">
+      <nav aria-label="Steps" className="flex min-w-0 flex-1">
         {study.path.map((step) => (
           <NavLink
             key={step.step}
             to={step.step}
             className={({ isActive }) =>
-              `flex w-52 flex-col justify-center border-l border-white/15 px-5 ${isActive ? "bg-paper text-ink" : "hover:bg-fern-950"}`
+              `flex max-w-52 min-w-0 flex-1 flex-col justify-center border-l border-white/15 px-5 ${isActive ? "bg-paper text-ink" : "hover:bg-fern-950"}`
             }
           >
             {({ isActive }) => (
               <>
                 <span className="font-head font-semibold">{TITLES[step.step] ?? step.step}</span>
-                <span className={`truncate text-sm ${isActive ? "text-ink-2" : "text-fern-100"}`}>
+                <span
+                  title={step.words}
+                  className={`truncate text-sm ${isActive ? "text-ink-2" : "text-fern-100"}`}
+                >
                   {step.step === "estimate" && estimate ? settleWords(estimate.to_settle) : step.words}
                 </span>
               </>

@@ -13,7 +13,7 @@ interface HistoryBarProps {
 export function HistoryBar({ study, busy, onStep, onShow }: HistoryBarProps) {
   const { undo, redo } = study.reach;
   return (
-    <div className="ml-auto flex items-center gap-1 pr-4">
+    <div className="ml-auto flex shrink-0 items-center gap-1 px-4">
       <BarButton
         words={undo ? `Undo: ${undo}` : "Nothing to undo"}
         disabled={busy || !undo}
