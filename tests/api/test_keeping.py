@@ -130,7 +130,7 @@ def test_the_kitchen_tells_what_is_known_of_boiling(client: TestClient) -> None:
     assert told["thermometer_offset_c"] == pytest.approx(-0.76, abs=0.02)
     assert told["thermometer_problem"] is None
     assert told["altitude"]["read_as"] == "5249 ft"
-    assert client.get("/api/kitchen").json() == told
+    assert client.get("/api/kitchen").json() == {**told, "before": {}}
 
 
 def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: str, study: dict[str, Any], ready: Ready) -> None:
@@ -152,3 +152,12 @@ def test_two_windows_change_the_kitchen_without_undoing_each_other(client: TestC
     client.patch("/api/kitchen", json={"altitude": "1600 m"})
     told = client.patch("/api/kitchen", json={"scale_step": "1 g"}).json()["kitchen"]
     assert (told["altitude"], told["scale_step"]) == ("1600 m", "1 g")
+
+
+def test_a_change_of_the_kitchen_can_be_taken_back(client: TestClient) -> None:
+    """The answer says what the changed fields held; sending that brings it back."""
+    client.patch("/api/kitchen", json={"altitude": "1600 m"})
+    changed = client.patch("/api/kitchen", json={"altitude": "20 m", "measures": "metric"}).json()
+    assert changed["before"] == {"altitude": "1600 m"}
+    back = client.patch("/api/kitchen", json=changed["before"]).json()
+    assert (back["kitchen"]["altitude"], back["before"]) == ("1600 m", {"altitude": "20 m"})

@@ -203,6 +203,10 @@ def test_the_kitchen_and_a_backup_can_be_had_outside_a_match(clean_page: Page, s
     page.get_by_role("link", name="Kitchen").click()
     type_into(page, "Height above the sea", "1600 m")
     expect(page.get_by_text("Water boils at 94.5 °C there.")).to_be_visible()
+    type_into(page, "Height above the sea", "16 m")
+    expect(page.get_by_text("Height above the sea changed, was 1600 m.")).to_be_visible()
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_label("Height above the sea", exact=True)).to_have_value("1600 m")
     server.stop()
     type_into(page, "Your thermometer in boiling water", "94 C")
     expect(page.get_by_role("alert")).to_be_visible()
@@ -235,10 +239,17 @@ def test_what_is_in_the_house_says_what_to_buy(clean_page: Page, demo_server: Se
 
 
 def test_tables_are_walked_and_edited_by_keyboard(clean_page: Page, demo_server: Server) -> None:
-    """Arrows in two directions, F2 to edit, Enter to keep and go down, Escape to leave it."""
+    """Tab from reading to reading; arrows in two directions, F2 to edit, Enter to keep and go down, Escape to leave it."""
     page = clean_page
     open_demo(page, demo_server)
     page.get_by_role("tab", name="Weighings").click()
+    page.get_by_label("Date caramel, reading 1", exact=True).focus()
+    for reading in ("8.6", "8.8", "8.7"):
+        page.keyboard.type(reading)
+        page.keyboard.press("Tab")
+    expect(page.get_by_label("Date caramel, reading 4", exact=True)).to_be_focused()
+    for at, reading in enumerate(("8.6", "8.8", "8.7"), 1):
+        expect(page.get_by_label(f"Date caramel, reading {at}", exact=True)).to_have_value(reading)
     first, second = (page.get_by_label(f"Whole piece, reading {at}", exact=True) for at in (1, 2))
     first.focus()
     page.keyboard.press("ArrowRight")

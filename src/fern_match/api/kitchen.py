@@ -36,6 +36,7 @@ class KitchenOut(BaseModel):
     """The kitchen as typed and as read."""
 
     kitchen: KitchenFile
+    before: dict[str, str]  # what the fields just changed held; sending it takes the change back
     scale_step: TypedOut
     altitude: TypedOut
     boiling_reading: TypedOut
@@ -61,9 +62,11 @@ def read_own_kitchen(session: SessionDep) -> KitchenOut:
 @router.patch("/kitchen")
 def change_kitchen(body: KitchenChangeIn, session: SessionDep) -> KitchenOut:
     """Keeps changed fields; those that are left out stay, so that two windows never undo each other."""
-    changed = replace(load_kitchen(session), **body.model_dump(exclude_none=True))
+    was = load_kitchen(session)
+    changed = replace(was, **body.model_dump(exclude_none=True))
     save_kitchen(session, changed)
-    return _kitchen_out(changed)
+    before = {name: getattr(was, name) for name in body.model_fields_set if getattr(was, name) != getattr(changed, name)}
+    return _kitchen_out(changed, before)
 
 
 @router.get("/backup", response_class=Response, responses={200: {"content": {"application/json": {}}}})
@@ -82,10 +85,11 @@ async def restore_everything(request: Request) -> RestoredOut:
     return RestoredOut(added=added, already_here=here)
 
 
-def _kitchen_out(kitchen: Kitchen) -> KitchenOut:
+def _kitchen_out(kitchen: Kitchen, before: dict[str, str] | None = None) -> KitchenOut:
     reading = read_kitchen(kitchen)
     return KitchenOut(
         kitchen=kitchen_file(kitchen),
+        before=before or {},
         scale_step=typed_out(reading.scale_step, kitchen.shown_in),
         altitude=typed_out(reading.altitude, kitchen.shown_in),
         boiling_reading=typed_out(reading.boiling_reading, kitchen.shown_in),

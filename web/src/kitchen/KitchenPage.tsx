@@ -4,7 +4,7 @@ import { SaveNotice } from "../app/SaveNotice";
 import type { KitchenFile, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
-import { Heading, Notice } from "../ui/Parts";
+import { Button, Heading, Notice } from "../ui/Parts";
 import { useKitchen, type KitchenChange } from "./kitchenApi";
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
@@ -17,12 +17,38 @@ export function KitchenPage() {
     <>
       <Heading title="Your kitchen">One for all matches. Amounts in every step follow it.</Heading>
       <SaveNotice saving={saving} resolve={resolve} />
+      <JustChanged kitchen={kitchen} change={change} />
       <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
         <Scooping kitchen={kitchen} change={change} />
         <Boiling kitchen={kitchen} change={change} />
         <ShownIn kitchen={kitchen.kitchen} change={change} />
       </div>
     </>
+  );
+}
+
+const TITLES: Record<string, string> = {
+  scale_step: "Smallest step of the scale",
+  measures: "Spoons and cups",
+  mass_unit: "Weights",
+  temperature_unit: "Heat",
+  length_unit: "Lengths",
+  altitude: "Height above the sea",
+  boiling_reading: "Your thermometer in boiling water",
+};
+
+/** What was just changed, and the way back. */
+function JustChanged({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
+  const fields = Object.entries(kitchen.before);
+  if (fields.length === 0) return null;
+  const words = fields.map(([field, was]) => `${TITLES[field] ?? field} changed, was ${was || "empty"}`);
+  return (
+    <p role="status" className="mb-4 text-ink-2">
+      {words.join("; ")}.{" "}
+      <Button look="bare" onClick={() => change(kitchen.before as KitchenChange)}>
+        Take it back
+      </Button>
+    </p>
   );
 }
 

@@ -11,8 +11,8 @@ export function WeighingsPart() {
   return (
     <div className="max-w-4xl">
       <p className="mb-3 text-ink-2">
-        Grams or ounces, sums are fine (“42/3” for three pieces at once). One layer weighed well is worth more
-        than three guessed.
+        Grams or ounces, sums are fine (“42/3” for three pieces at once); Tab goes on to the next reading. One
+        layer weighed well is worth more than three guessed.
       </p>
       <table className="w-full" data-cells>
         <thead>
@@ -109,6 +109,7 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
               unit="g"
               label={`${name}, reading ${index + 1}`}
               value={reading}
+              grows={index === typed.length}
               onCommit={(text) => change((old) => withReading(old, weighing.subject, index, text))}
             />
           ))}

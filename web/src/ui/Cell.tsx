@@ -13,6 +13,8 @@ interface CellProps {
   align?: "left" | "right";
   className?: string;
   showLabel?: boolean;
+  /** Whether committing makes a further field after this one, to which Tab goes. */
+  grows?: boolean;
 }
 
 /** What the core says of a field: its problem, or what it was read as where that is more than what stands there. */
@@ -32,7 +34,7 @@ const ARROWS: Record<string, Direction> = {
 export function Cell(props: CellProps) {
   const { label, value, problem, hint, unit, align = "left", className = "", showLabel = false } = props;
   const id = useId();
-  const { editing, ...field } = useEditing(value, props.onCommit);
+  const { editing, ...field } = useEditing(value, props.onCommit, props.grows ?? false);
   const note = problem ?? hint;
   return (
     <span className={`block ${className}`}>
@@ -70,7 +72,7 @@ export function Cell(props: CellProps) {
 }
 
 /** A cell is ready (arrows move on) or being edited (arrows move in the text); what is typed is a draft until committed. */
-function useEditing(value: string, onCommit: (typed: string) => void) {
+function useEditing(value: string, onCommit: (typed: string) => void, grows: boolean) {
   const [draft, setDraft] = useState<string | null>(null);
   const [editing, setEditing] = useState(false);
   const latest = useRef<string | null>(null);
@@ -109,6 +111,10 @@ function useEditing(value: string, onCommit: (typed: string) => void) {
       if (arrow && !(editing && sideways) && !event.shiftKey && !event.ctrlKey && !event.altKey) {
         event.preventDefault();
         go(input, arrow);
+      } else if (event.key === "Tab" && !event.shiftKey && grows && latest.current?.trim()) {
+        event.preventDefault();
+        commit();
+        requestAnimationFrame(() => go(input, "right")); // once the further field is there
       } else if (event.key === "F2" || (event.key === "Enter" && !editing)) {
         event.preventDefault();
         setEditing(true);

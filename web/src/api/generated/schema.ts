@@ -882,6 +882,10 @@ export interface components {
          */
         KitchenOut: {
             kitchen: components["schemas"]["KitchenFile"];
+            /** Before */
+            before: {
+                [key: string]: string;
+            };
             scale_step: components["schemas"]["TypedOut"];
             altitude: components["schemas"]["TypedOut"];
             boiling_reading: components["schemas"]["TypedOut"];
