@@ -204,7 +204,17 @@ def test_the_path_says_what_is_missing(
     assert words["batch"] == "waits for a version"
 
 
-@pytest.mark.parametrize(("pieces", "words"), [([""], "pieces to say"), (["24"], "24 pieces"), (["24", "12"], "2 batches")])
+@pytest.mark.parametrize(
+    ("pieces", "words"),
+    [
+        ([""], "pieces to say"),
+        (["lots"], "pieces to say"),
+        (["24"], "24 pieces"),
+        (["2 x 15"], "30 pieces"),
+        (["1"], "1 piece"),
+        (["24", "12"], "2 batches"),
+    ],
+)
 def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces: list[str], words: str) -> None:
     """Once there is a version."""
     assert step_words(read(small_study), 1, pieces)[2].words == words

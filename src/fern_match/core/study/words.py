@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fern_match.core.measures import Comma, read_count
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
@@ -27,7 +28,7 @@ def step_words(reading: StudyReading, versions: int, batches: Sequence[str]) -> 
     return (
         StepWords("study", _study(reading)),
         StepWords("estimate", _estimate(reading)),
-        StepWords("batch", _batch(versions, batches)),
+        StepWords("batch", _batch(versions, batches, reading.comma)),
     )
 
 
@@ -54,9 +55,12 @@ def _estimate(reading: StudyReading) -> str:
     return "follows the study"
 
 
-def _batch(versions: int, batches: Sequence[str]) -> str:
+def _batch(versions: int, batches: Sequence[str], comma: Comma) -> str:
     if not versions:
         return "waits for a version"
-    if not batches or not batches[0].strip():
+    if len(batches) > 1:
+        return f"{len(batches)} batches"
+    pieces = read_count(batches[0], comma=comma).value if batches else None
+    if pieces is None:
         return "pieces to say"
-    return f"{batches[0].strip()} pieces" if len(batches) == 1 else f"{len(batches)} batches"
+    return "1 piece" if pieces == 1 else f"{pieces:.0f} pieces"
