@@ -1,6 +1,7 @@
 import "@testing-library/jest-dom/vitest";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { useState } from "react";
 import { Cell, told } from "./Cell";
 
 afterEach(cleanup);
@@ -116,5 +117,42 @@ describe("a table of fields", () => {
     press("Enter");
     expect(onCommit).toHaveBeenCalledExactlyOnceWith("done");
     expect(field("note")).toHaveFocus();
+  });
+});
+
+describe("a row of fields that grows", () => {
+  function Row() {
+    const [typed, setTyped] = useState<string[]>([]);
+    return (
+      <div data-cells>
+        <table>
+          <tbody>
+            <tr>
+              {[...typed, ""].map((value, at) => (
+                <td key={at}>
+                  <Cell
+                    label={`reading ${at + 1}`}
+                    value={value}
+                    grows={at === typed.length}
+                    onCommit={(text) => setTyped((before) => [...before.slice(0, at), text])}
+                  />
+                </td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    );
+  }
+  it("goes on by Tab to the field that the last one made, before the next key", () => {
+    render(<Row />);
+    field("reading 1").focus();
+    fireEvent.change(field("reading 1"), { target: { value: "8.6" } });
+    press("Tab");
+    expect(field("reading 2")).toHaveFocus();
+    expect(field("reading 1")).toHaveValue("8.6");
+    press("Tab"); // an empty field is left as usual
+    expect(field("reading 2")).toHaveFocus();
+    expect(screen.queryByLabelText("reading 3")).toBeNull();
   });
 });

@@ -1,4 +1,5 @@
 import { useId, useRef, useState, type KeyboardEvent } from "react";
+import { flushSync } from "react-dom";
 import type { Typed } from "../api/types";
 import { neighbour, type Direction } from "./cells";
 
@@ -113,8 +114,8 @@ function useEditing(value: string, onCommit: (typed: string) => void, grows: boo
         go(input, arrow);
       } else if (event.key === "Tab" && !event.shiftKey && grows && latest.current?.trim()) {
         event.preventDefault();
-        commit();
-        requestAnimationFrame(() => go(input, "right")); // once the further field is there
+        flushSync(commit); // so that the further field is there before the next key
+        go(input, "right");
       } else if (event.key === "F2" || (event.key === "Enter" && !editing)) {
         event.preventDefault();
         setEditing(true);
