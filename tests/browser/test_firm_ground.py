@@ -184,7 +184,7 @@ def test_the_kitchen_changes_what_the_batch_says(
     type_into(page, "Your thermometer in boiling water", "201")
     expect(page.get_by_text("201 °C was read; what makes sense here is 75 to 110 °C")).to_be_visible()
     type_into(page, "Your thermometer in boiling water", "201 F")
-    expect(page.get_by_text("your thermometer reads 0.8 °C low")).to_be_visible()
+    expect(page.get_by_text("your thermometer reads 1.4 °F low")).to_be_visible()
     accessible(page)
     page.goto(address)
     expect(

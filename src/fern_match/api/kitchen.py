@@ -9,7 +9,7 @@ from fern_match.api.deps import SessionDep
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures import Measures
-from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit, shown_temperature
+from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit
 from fern_match.exchange.backup import KitchenFile, kitchen_file, read_backup, written_backup
 from fern_match.exchange.shapes import Cell
 from fern_match.store.backup import everything, restore
@@ -40,10 +40,8 @@ class KitchenOut(BaseModel):
     scale_step: TypedOut
     altitude: TypedOut
     boiling_reading: TypedOut
-    water_boils: str  # by the altitude, in the kitchen's unit
-    boils_at_reading: str  # what the thermometer shows in boiling water, measured or expected
-    thermometer_offset_c: float | None
-    thermometer_problem: str | None
+    boiling_words: str
+    thermometer_is_suspect: bool
 
 
 class RestoredOut(BaseModel):
@@ -93,8 +91,6 @@ def _kitchen_out(kitchen: Kitchen, before: dict[str, str] | None = None) -> Kitc
         scale_step=typed_out(reading.scale_step, kitchen.shown_in),
         altitude=typed_out(reading.altitude, kitchen.shown_in),
         boiling_reading=typed_out(reading.boiling_reading, kitchen.shown_in),
-        water_boils=shown_temperature(reading.water_boils_c, kitchen.temperature_unit),
-        boils_at_reading=shown_temperature(reading.boils_at_reading_c, kitchen.temperature_unit),
-        thermometer_offset_c=reading.thermometer_offset_c,
-        thermometer_problem=reading.thermometer_problem,
+        boiling_words=reading.boiling_words,
+        thermometer_is_suspect=reading.thermometer_is_suspect,
     )

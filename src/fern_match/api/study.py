@@ -267,7 +267,9 @@ def _layers_out(reading: StudyReading) -> list[LayerReadingOut]:
 def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
     return WeighingOut(
         subject=weighing.subject,
-        readings=[typed_out(reading, shown_in) for reading in weighing.readings],
+        readings=[
+            typed_out(reading, ShownIn()) for reading in weighing.readings
+        ],  # their cells are in grams; the mean is converted
         mean_g=weighing.mean_g,
         mean_in_ounces=shown_mass(weighing.mean_g, shown_in.mass)
         if weighing.mean_g is not None and shown_in.mass is MassUnit.OUNCES

@@ -4,6 +4,7 @@ import pytest
 
 from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures import Measures
+from fern_match.core.measures.shown import TemperatureUnit
 
 
 @pytest.mark.parametrize(("typed", "step"), [("0.1 g", 0.1), ("1", 1.0), ("0.01 oz", 0.283), ("", 0.1), ("fine", 0.1)])
@@ -37,10 +38,28 @@ def test_what_boiling_water_reads_here(altitude: str, boiling: str, reads: float
 
 def test_a_thermometer_far_off_is_said() -> None:
     """100 C in boiling water at 3000 m cannot be."""
-    problem = read_kitchen(Kitchen(altitude="3000 m", boiling_reading="100")).thermometer_problem
-    assert problem is not None
-    assert "90.0 °C at that altitude" in problem
-    assert read_kitchen(Kitchen(altitude="3000 m", boiling_reading="90.5")).thermometer_problem is None
+    suspect = read_kitchen(Kitchen(altitude="3000 m", boiling_reading="100"))
+    assert suspect.thermometer_is_suspect
+    assert "boils at 90 °C at that height, and the thermometer reads 100 °C" in suspect.boiling_words
+    assert not read_kitchen(Kitchen(altitude="3000 m", boiling_reading="90.5")).thermometer_is_suspect
+
+
+@pytest.mark.parametrize(
+    ("altitude", "boiling", "unit", "words"),
+    [
+        ("", "", "C", "Read it in a rolling boil"),
+        ("1600 m", "", "F", "Water boils at 202 °F there. A reading"),
+        ("", "98.5", "C", "98.5 °C stands for 100 °C at sea level"),
+        ("", "98.5", "F", "209 °F stands for 212 °F at sea level"),
+        ("1600 m", "93.65 C", "C", "your thermometer reads 1.0 °C low"),
+        ("1600 m", "93.65 C", "F", "your thermometer reads 1.8 °F low"),
+        ("0 m", "100 C", "C", "your thermometer is right"),
+    ],
+)
+def test_what_is_known_of_boiling_is_told_in_the_kitchen_s_unit(altitude: str, boiling: str, unit: str, words: str) -> None:
+    """And what to measure next."""
+    kitchen = Kitchen(altitude=altitude, boiling_reading=boiling, temperature_unit=TemperatureUnit(unit))
+    assert words in read_kitchen(kitchen).boiling_words
 
 
 @pytest.mark.parametrize(

@@ -3,9 +3,19 @@ import { Link } from "react-router";
 import { SaveNotice } from "../app/SaveNotice";
 import type { KitchenFile, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
-import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { useKitchen, type KitchenChange } from "./kitchenApi";
+
+/** What each setting is called, on its field and when it changed. */
+const TITLES: Record<keyof KitchenChange, string> = {
+  scale_step: "Smallest step of the scale",
+  measures: "Spoons and cups",
+  mass_unit: "Weights",
+  temperature_unit: "Heat",
+  length_unit: "Lengths",
+  altitude: "Height above the sea",
+  boiling_reading: "Your thermometer in boiling water",
+};
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
 export function KitchenPage() {
@@ -27,21 +37,13 @@ export function KitchenPage() {
   );
 }
 
-const TITLES: Record<string, string> = {
-  scale_step: "Smallest step of the scale",
-  measures: "Spoons and cups",
-  mass_unit: "Weights",
-  temperature_unit: "Heat",
-  length_unit: "Lengths",
-  altitude: "Height above the sea",
-  boiling_reading: "Your thermometer in boiling water",
-};
-
 /** What was just changed, and the way back. */
 function JustChanged({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
   const fields = Object.entries(kitchen.before);
   if (fields.length === 0) return null;
-  const words = fields.map(([field, was]) => `${TITLES[field] ?? field} changed, was ${was || "empty"}`);
+  const words = fields.map(
+    ([field, was]) => `${TITLES[field as keyof KitchenChange]} changed, was ${was || "empty"}`,
+  );
   return (
     <p role="status" className="mb-4 text-ink-2">
       {words.join("; ")}.{" "}
@@ -76,14 +78,14 @@ function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) 
     <Card title="Scale, spoons and cups">
       <Cell
         showLabel
-        label="Smallest step of the scale"
+        label={TITLES.scale_step}
         value={kitchen.kitchen.scale_step ?? ""}
         {...told(kitchen.scale_step)}
         placeholder="0.1 g"
         onCommit={(typed) => change({ scale_step: typed })}
       />
       <Pick
-        label="Spoons and cups"
+        label={TITLES.measures}
         value={kitchen.kitchen.measures ?? "metric"}
         options={[
           ["metric", "metric: 5, 15, 250 mL"],
@@ -106,7 +108,7 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
     <Card title="Boiling">
       <Cell
         showLabel
-        label="Height above the sea"
+        label={TITLES.altitude}
         value={kitchen.kitchen.altitude ?? ""}
         {...told(kitchen.altitude)}
         placeholder="1600 m or 5200 ft"
@@ -114,14 +116,14 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
       />
       <Cell
         showLabel
-        label="Your thermometer in boiling water"
+        label={TITLES.boiling_reading}
         value={kitchen.kitchen.boiling_reading ?? ""}
         {...told(kitchen.boiling_reading)}
         placeholder="99.2 C or 210 F"
         onCommit={(typed) => change({ boiling_reading: typed })}
       />
-      <p className={`text-sm ${kitchen.thermometer_problem ? "text-amber-ink" : "text-ink-2"}`}>
-        {kitchen.thermometer_problem ?? boilingWords(kitchen)}
+      <p className={`text-sm ${kitchen.thermometer_is_suspect ? "text-amber-ink" : "text-ink-2"}`}>
+        {kitchen.boiling_words}
       </p>
     </Card>
   );
@@ -132,7 +134,7 @@ function ShownIn({ kitchen, change }: { kitchen: KitchenFile; change: Change }) 
     <Card title="Shown in">
       <div className="grid grid-cols-3 gap-2">
         <Pick
-          label="Weights"
+          label={TITLES.mass_unit}
           value={kitchen.mass_unit ?? "g"}
           options={[
             ["g", "g"],
@@ -141,7 +143,7 @@ function ShownIn({ kitchen, change }: { kitchen: KitchenFile; change: Change }) 
           onPick={(unit) => change({ mass_unit: unit as KitchenFile["mass_unit"] })}
         />
         <Pick
-          label="Heat"
+          label={TITLES.temperature_unit}
           value={kitchen.temperature_unit ?? "C"}
           options={[
             ["C", "°C"],
@@ -150,7 +152,7 @@ function ShownIn({ kitchen, change }: { kitchen: KitchenFile; change: Change }) 
           onPick={(unit) => change({ temperature_unit: unit as KitchenFile["temperature_unit"] })}
         />
         <Pick
-          label="Lengths"
+          label={TITLES.length_unit}
           value={kitchen.length_unit ?? "mm"}
           options={[
             ["mm", "mm"],
@@ -179,24 +181,6 @@ function Card({ title, children }: { title: string; children: ReactNode }) {
       </div>
     </section>
   );
-}
-
-/** What is known of boiling here, and what to measure: one reading corrects height, weather and thermometer at once. */
-function boilingWords(kitchen: KitchenOut): string {
-  const offset = kitchen.thermometer_offset_c;
-  if (offset !== null) {
-    const off =
-      Math.abs(offset) < 0.05
-        ? "is right"
-        : `reads ${figure(Math.abs(offset), 1)} °C ${offset > 0 ? "high" : "low"}`;
-    return `Water boils at ${kitchen.water_boils} there; your thermometer ${off}. End temperatures are given as it will show them.`;
-  }
-  if (kitchen.boiling_reading.value !== null) {
-    return `End temperatures follow that reading: ${kitchen.boils_at_reading} stands for 100 °C at sea level.`;
-  }
-  return kitchen.altitude.value !== null
-    ? `Water boils at ${kitchen.water_boils} there. A reading in boiling water would correct the thermometer too.`
-    : "Read it in a rolling boil: that corrects height, weather and thermometer at once.";
 }
 
 function Pick(props: {

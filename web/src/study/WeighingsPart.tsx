@@ -88,9 +88,7 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
   const typed = (study.study.weighings ?? []).find((one) => one.subject === weighing.subject)?.readings ?? [];
   const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
   const readAs = weighing.readings.flatMap((one, index) =>
-    one.read_as && !/^[\d.,\s]*$/.test(one.typed)
-      ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as]
-      : [],
+    one.read_as ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
   );
   return (
     <tr

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from fern_match.core.measures.amounts import Typed, read_celsius, read_grams, read_metres
 from fern_match.core.measures.numbers import Comma
-from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit
+from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit, shown_difference, shown_temperature
 from fern_match.core.measures.volumes import Measures
 from fern_match.core.physics.boiling import (
     BOILS_AT_SEA_LEVEL_C,
@@ -17,6 +17,7 @@ from fern_match.core.physics.boiling import (
 USUAL_SCALE_STEP_G = 0.1
 _LEAST_STEP_G, _MOST_STEP_G = 0.001, 50.0
 _COLDEST_BOIL_C, _HOTTEST_BOIL_C = 75.0, 110.0
+_AS_GOOD_AS_RIGHT_C = 0.05  # less than any kitchen thermometer shows
 _SUSPECT_OFFSET_C = 5.0  # a thermometer this far off is broken, or the altitude is wrong
 
 
@@ -77,15 +78,32 @@ class KitchenReading:
         return self.altitude.value is not None or self.boiling_reading.value is not None
 
     @property
-    def thermometer_problem(self) -> str | None:
-        """Where altitude and thermometer cannot both be right."""
+    def thermometer_is_suspect(self) -> bool:
+        """Whether altitude and thermometer cannot both be right."""
         offset = self.thermometer_offset_c
-        if offset is None or abs(offset) <= _SUSPECT_OFFSET_C:
-            return None
-        return (
-            f"Water boils at {self.water_boils_c:.1f} °C at that altitude, and the thermometer reads "
-            f"{self.boils_at_reading_c:.1f} °C. One of the two is wrong; boil water again and read it in the rolling boil."
-        )
+        return offset is not None and abs(offset) > _SUSPECT_OFFSET_C
+
+    @property
+    def boiling_words(self) -> str:
+        """What is known of boiling here, in the kitchen's unit, and what to measure next."""
+        unit = self.kitchen.temperature_unit
+        boils, reads = (shown_temperature(temp, unit) for temp in (self.water_boils_c, self.boils_at_reading_c))
+        offset = self.thermometer_offset_c
+        if self.thermometer_is_suspect:
+            return (
+                f"Water boils at {boils} at that height, and the thermometer reads {reads}. "
+                "One of the two is wrong; boil water again and read it in the rolling boil."
+            )
+        if offset is not None:
+            off = f"reads {shown_difference(abs(offset), unit)} {'high' if offset > 0 else 'low'}"
+            off = "is right" if abs(offset) < _AS_GOOD_AS_RIGHT_C else off
+            return f"Water boils at {boils} there; your thermometer {off}. End temperatures are given as it will show them."
+        if self.boiling_reading.value is not None:
+            sea = shown_temperature(READS_AT_SEA_LEVEL_C, unit)
+            return f"End temperatures follow that reading: {reads} stands for {sea} at sea level."
+        if self.altitude.value is not None:
+            return f"Water boils at {boils} there. A reading in boiling water would correct the thermometer too."
+        return "Read it in a rolling boil: that corrects height, weather and thermometer at once."
 
 
 def read_kitchen(kitchen: Kitchen) -> KitchenReading:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from fern_match.core.errors import OutOfRange
 from fern_match.core.label.rows import Region, RowId
-from fern_match.core.measures.numbers import Comma, Unread, figure_value
+from fern_match.core.measures.numbers import Comma, Unread, plain_figure
 
 _FATS = frozenset({RowId.FAT, RowId.SATURATES, RowId.TRANS_FAT})
 _TENTH_ZERO = frozenset({RowId.SATURATES, RowId.TRANS_FAT})  # EU rows that may say 0 up to 0.1 g
@@ -50,20 +50,13 @@ def read_declared(typed: str, comma: Comma = Comma.DECIMAL) -> DeclaredFigure | 
         return f"“{text[:30]}” is below zero; a label figure is 0 or more."
     if match is None:
         return f"“{text[:30]}” was not read as a label figure. Write it as printed: 12.4, 31, <0.5."
-    number = match["number"].replace(" ", "")
     try:
-        value = figure_value(number, comma)
+        number = plain_figure(match["number"].replace(" ", ""), comma)
     except Unread as problem:
         return str(problem)
-    if value > _MOST:
+    if float(number) > _MOST:
         return f"“{text[:30]}” is more than any label says. Write it as printed: 12.4, 31, <0.5."
-    point = max(number.rfind("."), number.rfind(",")) if value != round(value) or _has_decimals(number, value) else -1
-    return DeclaredFigure(value, len(number) - point - 1 if point >= 0 else 0, bool(match["less"]))
-
-
-def _has_decimals(number: str, value: float) -> bool:
-    """Whether a whole figure shows decimals, as 12.0 does and 1,200 does not."""
-    return len(re.sub(r"\D", "", number)) > len(f"{value:.0f}")
+    return DeclaredFigure(float(number), len(number.partition(".")[2]), bool(match["less"]))
 
 
 def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> Interval:

@@ -1,7 +1,7 @@
 """Fields for amounts: kept as typed, with what was read, what that rests on, and the problem if any.
 
-Worked example: "2 tbsp" of honey in a US kitchen are 2 x 14.787 = 29.574 mL; at 1.43 g/mL 42.29 g, and a spoon errs by 8 %:
-38.9 to 45.7 g.
+Worked example: "2 tbsp" of honey in a US kitchen are 2 x 14.787 = 29.574 mL; at 1.42 g/mL 41.99 g, and a spoon errs by 8 %:
+38.6 to 45.4 g.
 """
 
 import re
@@ -46,6 +46,7 @@ class _Field:
     low: float
     high: float
     above_low: bool = False  # whether low itself is too little
+    size: float = 1.0  # of its unit, in ours: a field in metres stands for 1000 mm
 
 
 def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL) -> Typed:
@@ -60,7 +61,7 @@ def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECI
     7.2
     """
     wanted = _Field(Quantity.WEIGHT, "g", "grams", "Write grams or ounces: 8.4, 42/3, 1.5 oz.", 0.0, most_g, above_low=True)
-    return _read(typed, wanted, Words(Measures.METRIC, comma))
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
 def read_ingredient(
@@ -102,7 +103,7 @@ def read_celsius(typed: str, *, low_c: float, high_c: float, comma: Comma = Comm
     123.9
     """
     wanted = _Field(Quantity.TEMPERATURE, "°C", "degrees Celsius", "Write degrees: 118, 118 C, 245 F.", low_c, high_c)
-    return _read(typed, wanted, Words(Measures.METRIC, comma))
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
 def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comma.DECIMAL) -> Typed:
@@ -116,7 +117,7 @@ def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comm
     wanted = _Field(
         Quantity.LENGTH, "mm", "millimetres", "Write millimetres, cm or inches: 38, 3.8 cm, 1 1/2 in.", 0.0, most_mm, True
     )
-    return _read(typed, wanted, Words(Measures.METRIC, comma))
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
 def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma.DECIMAL) -> Typed:
@@ -128,8 +129,8 @@ def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma
         high_m: Most that makes sense here [m].
         comma: What a comma means.
     """
-    wanted = _Field(Quantity.LENGTH, "m", "metres", "Write metres or feet: 1600, 5200 ft.", low_m, high_m)
-    return _read(typed, wanted, Words(Measures.METRIC, comma))
+    wanted = _Field(Quantity.LENGTH, "m", "metres", "Write metres or feet: 1600, 5200 ft.", low_m, high_m, size=1000.0)
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
 def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Comma = Comma.DECIMAL) -> Typed:
@@ -143,7 +144,7 @@ def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Co
     """
     wanted = _Field(Quantity.COUNT, "pieces", "pieces", f"The {what} is a whole number, such as 12.", 1.0, float(most))
     piece = Unit("piece", Quantity.COUNT, 1.0)
-    found = _read(typed, wanted, Words(Measures.METRIC, comma, piece, _PIECES | {"bar", "bars"}))
+    found = _read(typed, wanted, Words(Measures.METRIC, comma, piece.name, piece, _PIECES | {"bar", "bars"}))
     if found.value is None:
         return found
     if abs(found.value - round(found.value)) > _ROUNDING:
@@ -160,7 +161,7 @@ def read_percent(typed: str, *, most: float, comma: Comma = Comma.DECIMAL) -> Ty
         comma: What a comma means.
     """
     wanted = _Field(Quantity.SHARE, "%", "per cent", "Write a percentage, such as 3.5.", 0.0, most)
-    return _read(typed, wanted, Words(Measures.METRIC, comma))
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
 def _read(typed: str, wanted: _Field, words: Words, food: Ingredient | None = None) -> Typed:
@@ -185,8 +186,8 @@ def _converted(text: str, amount: Amount, wanted: _Field, food: Ingredient | Non
     if amount.quantity is not None and amount.quantity is not wanted.quantity:
         raise Unread(f"That is {amount.quantity.value}; here {wanted.quantity.value} is wanted.")
     value, spread = amount.value, amount.spread
-    if wanted.unit == "m" and amount.quantity is Quantity.LENGTH:
-        value /= 1000
+    if amount.quantity is not None:
+        value, spread = value / wanted.size, spread / wanted.size
     low, high = (value - spread, value + spread) if spread else (None, None)
     assumption = _assumption(amount, food) if food is not None else None
     return Typed(text, value, wanted.unit, None, assumption, low, high)
@@ -222,12 +223,12 @@ def _words_of(food: Ingredient, measures: Measures, comma: Comma) -> Words:
     names |= {f"{word}s" for word in names}
     density = food.density_g_ml
     if food.piece_g is None or food.piece_name is None:
-        return Words(measures, comma, names=frozenset(names), grams_per_ml=density)
+        return Words(measures, comma, "g", names=frozenset(names), grams_per_ml=density)
     exact = food.piece_name in CUT_TO_SIZE
     piece = Unit(food.piece_name, Quantity.WEIGHT, food.piece_g, spread=CUT_ERROR if exact else PIECE_ERROR)
     last = food.piece_name.split()[-1]
     own = {last, plural(last)} if exact else {last, plural(last), *_PIECES}
-    return Words(measures, comma, piece, frozenset(own), frozenset(names), density)
+    return Words(measures, comma, "g", piece, frozenset(own), frozenset(names), density)
 
 
 def _short(text: str) -> str:

@@ -17,7 +17,7 @@ class Comma(StrEnum):
 
 @dataclass(eq=False)
 class Unread(CoreError):
-    """Something typed that cannot be read, or could be read in two ways; never leaves `measures`."""
+    """Something typed that cannot be read, or could be read in two ways; readers of fields turn it into their problem."""
 
     sentence: str
 
@@ -57,19 +57,35 @@ def figure_value(text: str, comma: Comma) -> float:
     >>> figure_value("1,250", Comma.GROUPS)
     1250.0
     """
+    return float(plain_figure(text, comma))
+
+
+def plain_figure(text: str, comma: Comma) -> str:
+    """A figure without grouping and with a decimal point; its decimals are those that were written.
+
+    Args:
+        text: Digits, dots and commas.
+        comma: What a comma means.
+
+    Raises:
+        Unread: it is no figure, or could be two.
+
+    >>> plain_figure("1.250,50", Comma.DECIMAL)
+    '1250.50'
+    """
     if comma is Comma.DECIMAL and (found := _TWO_WAYS.fullmatch(text)):
         whole, rest = found.groups()
         raise Unread(
             f"“{text}” could be {whole}{rest}, or {whole} and a part. Write {whole}{rest}, or {whole}.{rest}0 for the small one."
         )
     if _PLAIN.fullmatch(text):
-        return float(text)
+        return text
     if _GROUPED.fullmatch(text):
-        return float(text.replace(",", ""))
+        return text.replace(",", "")
     if comma is Comma.DECIMAL and _DECIMAL_COMMA.fullmatch(text):
-        return float(text.replace(",", "."))
+        return text.replace(",", ".")
     if comma is Comma.DECIMAL and _GROUPED_BY_DOTS.fullmatch(text):
-        return float(text.replace(".", "").replace(",", "."))
+        return text.replace(".", "").replace(",", ".")
     if _DECIMAL_COMMA.fullmatch(text):
         dotted = text.replace(",", ".")
         raise Unread(f"“{text}” has a comma where this label’s region groups thousands. Write {dotted} if that is meant.")

@@ -64,6 +64,18 @@ def shown_temperature(temp_c: float, unit: TemperatureUnit) -> str:
     return f"{round(2 * temp_c) / 2:g} °C"
 
 
+def shown_difference(difference_c: float, unit: TemperatureUnit) -> str:
+    """A difference of temperatures to a tenth of a degree.
+
+    Args:
+        difference_c: In degrees Celsius.
+        unit: To show it in.
+    """
+    if unit is TemperatureUnit.FAHRENHEIT:
+        return f"{difference_c * 9 / 5:.1f} °F"
+    return f"{difference_c:.1f} °C"
+
+
 def shown_mass(grams: float, unit: MassUnit) -> str:
     """A weight in three figures.
 

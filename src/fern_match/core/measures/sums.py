@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass, replace
 
 from fern_match.core.measures.numbers import FIGURE, Comma, Unread, figure_value, plain_signs
-from fern_match.core.measures.units import COUNTRY_WORD, FILLINGS, Quantity, Unit, unit_of
+from fern_match.core.measures.units import COUNTRIES, FILLINGS, Quantity, Unit, unit_of
 from fern_match.core.measures.volumes import Measures
 
 _TOKEN = re.compile(
@@ -16,7 +16,6 @@ _TOKEN = re.compile(
 _RANGE = re.compile(r"\d\s*(?:[–—]|to\b|bis\b|\.\.+)\s*\d", re.IGNORECASE)
 _HYPHENED = re.compile(r"(?<![\d.,/])(\d+)-(\d+)/(\d+)(?![\d.,/])")
 _DEEPEST = 10
-_MEANT_WHEN_BARE = frozenset({"g", "mm", "%", "piece"})
 _JOINING = frozenset({"plus", "and", "less", "minus"})
 
 
@@ -36,6 +35,7 @@ class Words:
 
     measures: Measures
     comma: Comma
+    bare: str  # the name of the unit that a figure without one has
     own: Unit | None = None  # a piece of the ingredient: egg, stick, date
     own_words: frozenset[str] = frozenset()
     names: frozenset[str] = frozenset()  # of the ingredient, allowed after the unit
@@ -103,14 +103,26 @@ class _Reader:
         while True:
             if sign := self._next("sign", "+ -") or self._next("word", "plus and less minus"):
                 term = self._product(depth)
-                total = _added(total, term, -1 if sign.lower() in {"-", "less", "minus"} else 1)
+                total = self._added(total, term, -1 if sign.lower() in {"-", "less", "minus"} else 1)
             elif total.units and self._figure_ahead():
                 term = self._product(depth)
                 if not term.units or term.quantity is not total.quantity or term.units[-1].size >= total.units[-1].size:
                     raise Unread("Two amounts stand side by side. Write + between them if they add up.")
-                total = _added(total, term, 1)
+                total = self._added(total, term, 1)
             else:
                 return total
+
+    def _added(self, one: Amount, other: Amount, sign: int) -> Amount:
+        if Quantity.TEMPERATURE in {one.quantity, other.quantity}:
+            raise Unread("Temperatures do not add up. Write one.")
+        if one.quantity is not other.quantity:
+            if one.quantity and other.quantity:
+                raise Unread("The parts of the sum are of different kinds.")
+            named = one if one.quantity is not None else other
+            if [unit.name for unit in named.units] != [self.words.bare]:
+                raise Unread("One part of the sum has a unit and another has none. Give each its unit.")
+        quantity = one.quantity or other.quantity
+        return Amount(one.value + sign * other.value, quantity, one.units + other.units, one.spread + other.spread)
 
     def _figure_ahead(self) -> bool:
         return self.at < len(self.tokens) and self.tokens[self.at][0] == "figure"
@@ -195,7 +207,7 @@ class _Reader:
         return self.words.own if word.lower() in self.words.own_words else None
 
     def _country(self, word: str) -> str | None:
-        if COUNTRY_WORD.fullmatch(word) is None:
+        if word.lower() not in COUNTRIES:
             return None
         self.at += 1
         return word
@@ -217,16 +229,3 @@ def _one_word(word: str) -> str:
 
 def _led_by_zero(figure: str) -> str:
     return f"0{figure}" if figure[0] in ".," else figure
-
-
-def _added(one: Amount, other: Amount, sign: int) -> Amount:
-    if Quantity.TEMPERATURE in {one.quantity, other.quantity}:
-        raise Unread("Temperatures do not add up. Write one.")
-    if one.quantity is not other.quantity:
-        if one.quantity and other.quantity:
-            raise Unread("The parts of the sum are of different kinds.")
-        named = one if one.quantity is not None else other
-        if len(named.units) != 1 or named.units[0].name not in _MEANT_WHEN_BARE:
-            raise Unread("One part of the sum has a unit and another has none. Give each its unit.")
-    quantity = one.quantity or other.quantity
-    return Amount(one.value + sign * other.value, quantity, one.units + other.units, one.spread + other.spread)

@@ -1,6 +1,5 @@
 """Units by the words people use for them, each with what it is a unit of and its size."""
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
@@ -35,8 +34,6 @@ class Unit:
     spread: float = 0.0  # relative: how far one filling is from another
 
 
-CELSIUS = Unit("°C", Quantity.TEMPERATURE, 1.0)
-FAHRENHEIT = Unit("°F", Quantity.TEMPERATURE, 5 / 9, -160 / 9)
 _JUG_ERROR, _PINCH_ERROR, _DROP_ERROR = 0.05, 0.5, 0.3
 _PINCH_ML, _DASH_ML, _DROP_ML = 0.3, 0.6, 0.05  # approximate
 _SPOONS = frozenset({"tsp", "tbsp"})
@@ -71,8 +68,8 @@ _FIXED = {
         Unit("pinch", Quantity.VOLUME, _PINCH_ML, spread=_PINCH_ERROR),
         Unit("dash", Quantity.VOLUME, _DASH_ML, spread=_PINCH_ERROR),
         Unit("drop", Quantity.VOLUME, _DROP_ML, spread=_DROP_ERROR),
-        CELSIUS,
-        FAHRENHEIT,
+        Unit("°C", Quantity.TEMPERATURE, 1.0),
+        Unit("°F", Quantity.TEMPERATURE, 5 / 9, -160 / 9),
         Unit("mm", Quantity.LENGTH, 1.0),
         Unit("cm", Quantity.LENGTH, 10.0),
         Unit("m", Quantity.LENGTH, 1000.0),
@@ -81,11 +78,10 @@ _FIXED = {
         Unit("%", Quantity.SHARE, 1.0),
     )
 }
-_COUNTRIES = {
+COUNTRIES = {
     "us": Measures.US, "american": Measures.US, "metric": Measures.METRIC, "uk": Measures.UK, "british": Measures.UK,
     "imperial": Measures.UK, "au": Measures.AU, "australian": Measures.AU,
 }  # fmt: skip
-COUNTRY_WORD = re.compile(rf"({'|'.join(_COUNTRIES)})\b\.? ?", re.IGNORECASE)
 FILLINGS = frozenset({"heaped", "heaping", "rounded", "scant", "generous", "packed", "sifted"})
 
 
@@ -105,7 +101,7 @@ def unit_of(word: str, measures: Measures, country: str | None = None) -> Unit |
     name = _NAME.get(word.lower())
     if name is None:
         return None
-    whose = measures if country is None else _COUNTRIES[country.lower()]
+    whose = measures if country is None else COUNTRIES[country.lower()]
     if name in MILLILITRES[whose]:
         spread = SPOON_ERROR if name in _SPOONS else CUP_ERROR
         return Unit(f"{_ADJECTIVES[whose]} {name}", Quantity.VOLUME, MILLILITRES[whose][name], spread=spread)

@@ -889,14 +889,10 @@ export interface components {
             scale_step: components["schemas"]["TypedOut"];
             altitude: components["schemas"]["TypedOut"];
             boiling_reading: components["schemas"]["TypedOut"];
-            /** Water Boils */
-            water_boils: string;
-            /** Boils At Reading */
-            boils_at_reading: string;
-            /** Thermometer Offset C */
-            thermometer_offset_c: number | null;
-            /** Thermometer Problem */
-            thermometer_problem: string | null;
+            /** Boiling Words */
+            boiling_words: string;
+            /** Thermometer Is Suspect */
+            thermometer_is_suspect: boolean;
         };
         /**
          * LabelFile
