@@ -50,6 +50,7 @@ function PackFields() {
         label="Net weight of the pack"
         placeholder="42 g or 1.5 oz"
         value={label?.net_weight ?? ""}
+        unit="g"
         {...told(reading.net_weight)}
         onCommit={(typed) => change((old) => withLabelField(old, "net_weight", typed))}
       />
@@ -66,6 +67,7 @@ function PackFields() {
         label="One serving"
         placeholder="grams, if it says"
         value={label?.serving ?? ""}
+        unit="g"
         {...told(reading.serving)}
         onCommit={(typed) => change((old) => withLabelField(old, "serving", typed))}
       />
