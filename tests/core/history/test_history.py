@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from tests.any_match import matches
 
-from fern_match.core.food import Pantry
+from fern_match.core.food import Pantry, standard_pantry
 from fern_match.core.formulate import Version
 from fern_match.core.history import Clashes, changes, fields_of, match_of, merged
 from fern_match.core.label.rows import Basis, Region, RowId
@@ -78,6 +78,20 @@ def test_fields_hold_the_whole_match() -> None:
 def test_changes_are_told_in_words(after: Match, words: str, pantry: Pantry) -> None:
     """What a user would say."""
     assert any(words in sentence for sentence in changes(BASE, after, pantry)), changes(BASE, after, pantry)
+
+
+def test_a_field_that_appears_empty_says_nothing(pantry: Pantry) -> None:
+    """A version taken from the estimate brings a batch whose pieces are still to say; and back."""
+    without = replace(BASE, versions=(), batches=())
+    with_empty = replace(BASE, batches=(BatchPlan(id="b", version_id="v", pieces=""),))
+    assert changes(without, with_empty, pantry) == ("Version taken from the estimate",)
+    assert changes(with_empty, without, pantry) == ("Version removed",)
+
+
+@given(matches(), matches())
+def test_words_never_show_the_inside_of_the_program(before: Match, after: Match) -> None:
+    """Whatever changed."""
+    assert not [sentence for sentence in changes(before, after, standard_pantry()) if "<object" in sentence]
 
 
 def test_no_change_no_words(pantry: Pantry) -> None:

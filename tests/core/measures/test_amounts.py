@@ -53,7 +53,7 @@ NO_WEIGHTS = [
     "a bit", "to taste",
     "half", "two", "a", "1-1/2 oz", "2 1-1/2", "1/2/0", "3+5 oz", "1 oz + 5", "2 oz x 3 oz", "12 / 3 g / 2 g", "4 oz 1 lb",
     "1 oz 2 oz", "g", "oz 3", "12 gallons", "3 handfuls", "1.2.3", "1..2", "1 1/2/3/", "1 3/2 oz", "1.5 1/2 oz", "12,5,3",
-    "five", "nan", "inf", "0x10", "1_000", "²", "½½", "42 g of", "g 42", "+", "()", "12 pieces", "1 stick", "💚", "<5",
+    "five", "nan", "inf", "0x10", "1_000", "²", "½½", "42 g of", "g 42", "+", "()", "dozen", "12 pieces", "1 stick", "💚", "<5",
     "≤ 5 g", "42 g 8.4",
 ]  # fmt: skip
 NO_WEIGHTS_WITH_DECIMAL_COMMA = ["1,250", "1.250", "12.345 g", "125.000", "1.250.50"]
@@ -242,7 +242,19 @@ def test_heights(typed: str, metres: float | None) -> None:
 
 
 @pytest.mark.parametrize(
-    ("typed", "count"), [("12", 12), ("24 pieces", 24), ("2 x 6", 12), ("48/2", 24), ("1 bar", 1), ("a piece", 1)]
+    ("typed", "count"),
+    [
+        ("12", 12),
+        ("24 pieces", 24),
+        ("2 x 6", 12),
+        ("48/2", 24),
+        ("1 bar", 1),
+        ("a piece", 1),
+        ("a dozen", 12),
+        ("2 dozen pieces", 24),
+        ("half a dozen", 6),
+        ("1½ dozen", 18),
+    ],
 )
 def test_counts(typed: str, count: int) -> None:
     """Whole numbers, sums of them, and words for pieces."""

@@ -96,6 +96,9 @@ def _sentence(field: Field, was: Any, now: Any, names: Mapping[str, str], after:
         return f"{names.get(field[1], field[1])}: layer {'added' if was is _ABSENT else 'removed'}"
     if kind == "layer order":
         return "Order of layers changed" if set(was) == set(now) else None
+    empty = (_ABSENT, "")
+    if was in empty and now in empty:
+        return None  # a field that appeared with nothing in it
     if now is _ABSENT or now == "":
         return f"{title}: taken away, was {_value(field, was, names, pantry)}"
     if was is _ABSENT or was == "":

@@ -200,7 +200,7 @@ def _assumption(amount: Amount, food: Ingredient) -> str | None:
     parts = [f"{food.name} at {food.density_g_ml:g} g/mL"] if volumes else []
     parts += [f"{unit.name} of {unit.size:.3g} mL" for unit in volumes if unit.name != "mL"]
     parts += [f"one {unit.name} at {unit.size:g} g" for unit in units if unit.name == food.piece_name]
-    parts += ["ounces of weight; write fl oz for volume" for unit in units if unit.name == "oz"]
+    parts += ["ounces of weight; write fl oz for volume"] if [unit.name for unit in units] == ["oz"] else []
     return ", ".join(parts) or None
 
 

@@ -105,6 +105,7 @@ def plain_signs(text: str, comma: Comma) -> str:
     same = re.sub(rf"\b({'|'.join(_WORDS)})\b(?= [A-Za-z])", lambda found: _WORDS[found[1].lower()], same, flags=re.IGNORECASE)
     same = _FRACTION_WORDS.sub(lambda found: f"{found[1] or 1}/{_PARTS[found[2][0].lower()]} ", same)
     same = re.sub(r"(\d) and (?=\d+/\d)", r"\1 ", same)
+    same = re.sub(r"(?<=\d) +dozen\b", " x 12", same, flags=re.IGNORECASE)
     if comma is Comma.DECIMAL:
         same = _SPACE_GROUPS.sub(lambda found: found[0].replace(" ", ""), same)
     return re.sub(r"\s+", " ", same).strip()

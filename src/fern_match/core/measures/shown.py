@@ -7,7 +7,7 @@ from enum import StrEnum
 from fern_match.core.measures.amounts import Typed
 from fern_match.core.measures.units import GRAMS_PER_OUNCE, METRES_PER_FOOT, MM_PER_INCH
 
-_PLAIN_FIGURE = re.compile(r"\s*\d+([.,]\d+)?\s*")
+_PLAIN_FIGURE = re.compile(r"\d+(?:[.,]\d+)?\s*(?P<unit>\S*)")
 
 
 class MassUnit(StrEnum):
@@ -106,7 +106,7 @@ def what_was_read(field: Typed, shown_in: ShownIn) -> str | None:
     if field.value is None:
         return None
     size, unit = _shown_unit(field.unit, shown_in)
-    if unit == field.unit and _PLAIN_FIGURE.fullmatch(_without_unit(field.typed, field.unit)) and field.assumption is None:
+    if field.assumption is None and _says_it_already(field, unit):
         return None
     convert = in_fahrenheit if unit == "°F" else lambda value: value / size
     words = f"{_figure(convert(field.value))} {unit}"
@@ -127,10 +127,12 @@ def _shown_unit(unit: str, shown_in: ShownIn) -> tuple[float, str]:
     return 1.0, unit
 
 
-def _without_unit(typed: str, unit: str) -> str:
-    text = typed.strip()
-    short = {"°C": ("°C", "C"), "pieces": ("pieces",)}.get(unit, (unit,))
-    return next((text[: -len(end)] for end in short if text.endswith(end)), text)
+def _says_it_already(field: Typed, unit: str) -> bool:
+    """Whether a plain figure stands there, in the unit it is shown in."""
+    found = _PLAIN_FIGURE.fullmatch(field.typed.strip())
+    if found is None:
+        return False
+    return found["unit"] in {unit, unit.removeprefix("°")} or (not found["unit"] and unit == field.unit)
 
 
 def _figure(value: float) -> str:
