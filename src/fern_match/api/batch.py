@@ -125,7 +125,6 @@ class ScaledOut(_Out):
 class StockLineOut(_Out):
     """One ingredient that was looked for in the house."""
 
-    have_g: float
     missing_g: float
     pieces: int
     unsure: bool

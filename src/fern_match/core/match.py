@@ -80,8 +80,9 @@ def read_batch(match: Match, plan: BatchPlan, pantry: Pantry, kitchen: KitchenRe
     measures = own.kitchen.measures
     in_house = {
         key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
-        for key, typed in plan.in_house.items()
         if key in pantry
+        else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
+        for key, typed in plan.in_house.items()
     }
     batch = None
     if pieces.value is not None:

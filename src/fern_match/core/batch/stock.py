@@ -18,8 +18,6 @@ _ENOUGH = 1e-6  # relative: sums of the same figures in another order
 class StockLine:
     """One ingredient that somebody looked for in the house."""
 
-    ingredient_id: str
-    have_g: float
     missing_g: float  # to buy; 0 where there is enough
     pieces: int  # it is enough for
     unsure: bool  # whether the way it was measured leaves open that there is enough
@@ -47,13 +45,12 @@ def stock(batch: Batch, have: Mapping[str, Typed]) -> Stock:
         if found is None or found.value is None or need.grams <= 0:
             continue
         lines[need.ingredient_id] = StockLine(
-            ingredient_id=need.ingredient_id,
-            have_g=found.value,
             missing_g=max(0.0, need.grams - found.value),
             pieces=math.floor(batch.pieces * found.value / need.grams * (1 + _ENOUGH)),
             unsure=found.low is not None and found.high is not None and found.low < need.grams <= found.high,
         )
     if not lines:
         return Stock(lines={}, pieces=None, scarce=None)
-    least = min(lines.values(), key=lambda line: line.pieces)
-    return Stock(lines=lines, pieces=least.pieces, scarce=least.ingredient_id if least.pieces < batch.pieces else None)
+    scarce = min(lines, key=lambda ingredient_id: lines[ingredient_id].pieces)
+    pieces = lines[scarce].pieces
+    return Stock(lines=lines, pieces=pieces, scarce=scarce if pieces < batch.pieces else None)

@@ -1403,8 +1403,6 @@ export interface components {
          * @description One ingredient that was looked for in the house.
          */
         StockLineOut: {
-            /** Have G */
-            have_g: number;
             /** Missing G */
             missing_g: number;
             /** Pieces */
