@@ -75,10 +75,18 @@ def test_a_backup_restores_everything(client: TestClient, match_id: str, study: 
     assert again.json() == {"added": 0, "already_here": 2}
     for one in client.get("/api/matches").json():
         client.delete(f"/api/matches/{one['id']}")
-    client.patch("/api/kitchen", json={})
+    client.patch("/api/kitchen", json={"scale_step": "0.1 g", "measures": "metric", "mass_unit": "g"})  # as it came
     restored = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert restored.json() == {"added": 2, "already_here": 0}
     assert client.get("/api/backup").text == backup.text
+
+
+def test_a_restore_leaves_a_kitchen_that_was_set_up(client: TestClient, match_id: str) -> None:
+    """An old backup does not undo what was typed since."""
+    backup = client.get("/api/backup")
+    client.patch("/api/kitchen", json={"altitude": "1600 m"})
+    client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
+    assert client.get("/api/kitchen").json()["kitchen"]["altitude"] == "1600 m"
 
 
 @pytest.mark.parametrize("content", [b"{", b"{}", b'{"format": "fern-match-backup", "version": 1, "matches": [{"version": 1}]}'])

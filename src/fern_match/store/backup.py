@@ -19,7 +19,7 @@ def everything(session: Session) -> tuple[list[Match], Kitchen]:
 
 
 def restore(session: Session, found: list[Match], kitchen: Kitchen) -> tuple[int, int]:
-    """Adds every match that is not here in just this state, and takes the kitchen over.
+    """Adds every match that is not here in just this state, and takes its kitchen where none was set up here.
 
     Gives how many were added and how many were here.
 
@@ -28,11 +28,12 @@ def restore(session: Session, found: list[Match], kitchen: Kitchen) -> tuple[int
         found: Matches of a backup.
         kitchen: Its kitchen.
     """
-    here, _ = everything(session)
+    here, own_kitchen = everything(session)
     added = 0
     for match in reversed(found):
         if match not in here:
             matches.create(session, match)
             added += 1
-    save_kitchen(session, kitchen)
+    if own_kitchen == Kitchen():
+        save_kitchen(session, kitchen)
     return added, len(found) - added

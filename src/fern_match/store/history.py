@@ -76,9 +76,10 @@ def save_change(
         Stale: the revision it was made on is not known.
     """
     newest = load(session, match_id)
-    after = change(newest.match if made_on == newest.revision else _snapshot(session, newest, made_on))
+    base = newest.match if made_on == newest.revision else _snapshot(session, newest, made_on)
+    after = change(base)
     if made_on != newest.revision:
-        outcome = merged(_snapshot(session, newest, made_on), after, newest.match, prefer_mine=prefer_mine, pantry=pantry)
+        outcome = merged(base, after, newest.match, prefer_mine=prefer_mine, pantry=pantry)
         if isinstance(outcome, Clashes):
             raise FieldsClash(outcome)
         after = outcome

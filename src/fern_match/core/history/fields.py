@@ -12,7 +12,7 @@ Fields = dict[Field, Any]
 _STUDY_TEXTS = ("name", "maker", "statement")
 _LABEL_TEXTS = ("net_weight", "pieces_per_pack", "serving")
 _SIZE_PARTS = ("length", "width", "height")
-_LAYER_PARTS = ("name", "family", "place", "host")
+LAYER_PARTS = ("name", "family", "place", "host")
 
 
 def fields_of(match: Match) -> Fields:
@@ -33,7 +33,7 @@ def fields_of(match: Match) -> Fields:
     fields |= {("placement", item, layer): where for (item, layer), where in study.placements.items()}
     fields |= {("doubt", evidence): True for evidence in study.doubted}
     for layer in study.layers:
-        fields |= {("layer", layer.id, part): getattr(layer, part) for part in _LAYER_PARTS}
+        fields |= {("layer", layer.id, part): getattr(layer, part) for part in LAYER_PARTS}
     for subject, readings in study.weighings.items():
         fields |= {("reading", subject, f"{number:03d}"): typed for number, typed in enumerate(readings)}
     fields |= {("version", version.id): version for version in match.versions}
@@ -79,7 +79,7 @@ def _study(fields: Mapping[Field, Any]) -> Study:
             host=fields["layer", key, "host"],
         )
         for key in fields["layer order",]
-        if all(("layer", key, part) in fields for part in _LAYER_PARTS)
+        if all(("layer", key, part) in fields for part in LAYER_PARTS)
     ]
     readings: dict[str, list[tuple[str, str]]] = {}
     for path, typed in fields.items():

@@ -6,7 +6,7 @@ from typing import Any
 
 from fern_match.core.food import Pantry
 from fern_match.core.history.changes import field_title
-from fern_match.core.history.fields import Field, fields_of, match_of
+from fern_match.core.history.fields import LAYER_PARTS, Field, fields_of, match_of
 from fern_match.core.match import Match
 
 _ABSENT = object()
@@ -70,7 +70,7 @@ def _order(old: Any, own: Any, other: Any) -> tuple[str, ...]:
 def _whole(together: dict[Field, Any], my: Mapping[Field, Any], their: Mapping[Field, Any]) -> dict[Field, Any]:
     """A layer that one side removed and the other edited is whole again, or wholly gone, as the order says."""
     for key in together["layer order",]:
-        for part in ("name", "family", "place", "host"):
+        for part in LAYER_PARTS:
             if ("layer", key, part) not in together:
                 side = my if ("layer", key, part) in my else their
                 together["layer", key, part] = side["layer", key, part]
