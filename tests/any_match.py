@@ -2,10 +2,12 @@
 
 from hypothesis import strategies as st
 
-from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
+from fern_match.core.batch import BatchPlan
+from fern_match.core.food import standard_pantry
+from fern_match.core.formulate import Origin, OriginKind, Version, VersionIngredient, VersionLayer
 from fern_match.core.label.rows import Basis, Region, RowId
-from fern_match.core.match import BatchPlan, Match
-from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Study, Whereabouts
+from fern_match.core.match import Match
+from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Reading, Study, Whereabouts
 
 _LAYERS = (
     Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT),
@@ -19,7 +21,7 @@ _FOODS = st.sampled_from(["honey", "white-sugar", "whole-egg"])
 _ODD = st.text(st.characters(min_codepoint=32, max_codepoint=0x2FFF, exclude_categories=("Cs", "Cc")), min_size=1, max_size=20)
 TEXTS = st.one_of(st.sampled_from(["8.1 g", "12,5", "2 tbsp", "=1+1", "<b>x</b>", "lots"]), _ODD)
 _MAYBE = st.one_of(st.just(""), TEXTS)
-_GRAMS = st.floats(0, 500, allow_nan=False)
+_AMOUNTS = st.one_of(st.floats(0, 500, allow_nan=False).map(lambda grams: f"{grams:.4f} g"), TEXTS)
 
 
 @st.composite
@@ -40,12 +42,15 @@ def studies(draw: st.DrawFn) -> Study:
         statement=draw(_MAYBE),
         corrections=draw(st.dictionaries(_ITEMS, st.sampled_from(["none", "white-sugar"]), max_size=2)),
         layers=tuple(order[: draw(st.integers(0, len(order)))]),
-        placements=draw(st.dictionaries(st.tuples(_ITEMS, _IDS), st.sampled_from(list(Whereabouts)), max_size=3)),
-        weighings=draw(
-            st.dictionaries(st.one_of(st.just("piece"), _IDS), st.lists(TEXTS, min_size=1, max_size=3).map(tuple), max_size=3)
+        placements=draw(
+            st.dictionaries(_ITEMS, st.dictionaries(_IDS, st.sampled_from(list(Whereabouts)), min_size=1, max_size=2), max_size=2)
+        ),
+        readings=tuple(
+            Reading(id=key, subject=draw(st.one_of(st.just("piece"), _IDS)), typed=draw(TEXTS))
+            for key in draw(st.lists(st.sampled_from(["a", "b", "c", "d"]), unique=True, max_size=4))
         ),
         size=PieceSize(length=draw(_MAYBE), width=draw(_MAYBE), height=draw(_MAYBE)),
-        doubted=frozenset(draw(st.sets(st.sampled_from(["row:fat", "net_weight"])))),
+        doubted=tuple(sorted(draw(st.sets(st.sampled_from(["row:fat", "net_weight"]))))),
     )
 
 
@@ -54,21 +59,24 @@ def versions(draw: st.DrawFn, version_id: str) -> Version:
     """Any small version."""
     layers = []
     for layer_id in draw(st.lists(_IDS, unique=True, max_size=2)):
-        ingredients = [
-            VersionIngredient(ingredient_id=draw(_FOODS), name=draw(TEXTS), role="any", grams=draw(_GRAMS))
-            for _ in range(draw(st.integers(0, 2)))
+        lines = [
+            VersionIngredient(
+                id=key, ingredient=draw(_FOODS), name=draw(TEXTS), role="any", amount=draw(_AMOUNTS), locked=draw(st.booleans())
+            )
+            for key in draw(st.lists(st.sampled_from(["one", "two"]), unique=True, max_size=2))
         ]
         layers.append(
             VersionLayer(
-                layer_id=layer_id,
-                name=draw(TEXTS),
-                family="soft-caramel",
-                finished_g=draw(_GRAMS),
-                water_lost_g=draw(_GRAMS),
-                ingredients=tuple(ingredients),
+                id=layer_id, name=draw(TEXTS), family="soft-caramel", water_lost=draw(_AMOUNTS), ingredients=tuple(lines)
             )
         )
-    return Version(id=version_id, name=draw(TEXTS), parent=draw(st.none() | st.just("other")), layers=tuple(layers))
+    return Version(
+        id=version_id,
+        name=draw(TEXTS),
+        parent=draw(st.none() | st.just("other")),
+        origin=Origin(kind=draw(st.sampled_from(list(OriginKind))), key=draw(st.sampled_from(["", "ab12"]))),
+        layers=tuple(layers),
+    )
 
 
 @st.composite
@@ -78,7 +86,7 @@ def matches(draw: st.DrawFn) -> Match:
     plans = [
         BatchPlan(
             id=f"batch-{version.id}",
-            version_id=version.id,
+            version=version.id,
             pieces=draw(_MAYBE),
             left_on_tools=draw(st.dictionaries(_IDS, TEXTS, max_size=2)),
             in_house=draw(st.dictionaries(_FOODS, TEXTS, max_size=2)),
@@ -86,4 +94,5 @@ def matches(draw: st.DrawFn) -> Match:
         for version in kept
         if draw(st.booleans())
     ]
-    return Match(study=draw(studies()), versions=tuple(kept), batches=tuple(plans))
+    pinned = tuple(standard_pantry()[key] for key in draw(st.lists(_FOODS, unique=True, max_size=2)))
+    return Match(study=draw(studies()), versions=tuple(kept), batches=tuple(plans), pinned=pinned)

@@ -1,17 +1,24 @@
 """What many tests share: the pantry, small studies, the demo match with its estimate."""
 
+import os
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.food import Pantry, standard_pantry
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import LabelText, Layer, Place, Study
+from fern_match.core.study.record import LabelText, Layer, Place, Study, weighed
 from fern_match.demo import night_crossing
+
+# The same draws on every machine; `make campaign` looks further, at random.
+settings.register_profile("same", derandomize=True, database=None, deadline=None)
+settings.register_profile("campaign", max_examples=1500, deadline=None)
+settings.load_profile("campaign" if os.environ.get("FERN_MATCH_CAMPAIGN") else "same")
 
 
 @pytest.fixture(scope="session")
@@ -60,15 +67,17 @@ def small_study() -> Study:
             Layer(id="coat", name="Milk coat", family="milk-coat", place=Place.COAT),
             Layer(id="caramel", name="Caramel", family="soft-caramel", place=Place.CORE),
         ),
-        weighings={"coat": ("16.2",)},
+        readings=weighed({"coat": ("16.2",)}),
     )
 
 
 @pytest.fixture
 def read(pantry: Pantry) -> Callable[..., StudyReading]:
-    """Reads a study, with changes to it by name."""
+    """Reads a study, with changes to it by name; weighings by subject."""
 
     def reading(study: Study, **changes: Any) -> StudyReading:
+        if "weighings" in changes:
+            changes["readings"] = weighed(changes.pop("weighings"))
         return StudyReading(replace(study, **changes), pantry)
 
     return reading

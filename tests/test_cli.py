@@ -1,7 +1,14 @@
 """The command line reads match files and prints estimates."""
 
 import json
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
 from pathlib import Path
+from typing import Any
 
 import pytest
 from typer.testing import CliRunner
@@ -9,7 +16,7 @@ from typer.testing import CliRunner
 from fern_match.cli import app
 from fern_match.core.match import Match
 from fern_match.core.study.record import Study
-from fern_match.exchange import written_match_file
+from fern_match.exchange import read_match_file, written_match_file
 
 run = CliRunner()
 
@@ -62,11 +69,66 @@ def test_import_then_export(file: Path, tmp_path: Path, monkeypatch: pytest.Monk
     """Into the database and out again, the same."""
     monkeypatch.setenv("FERN_MATCH_DATABASE", str(tmp_path / "cli.db"))
     match_id = run.invoke(app, ["import", str(file)]).stdout.strip()
-    assert run.invoke(app, ["export", match_id]).stdout == file.read_text()
+    assert read_match_file(run.invoke(app, ["export", match_id]).stdout) == read_match_file(file.read_text())
     assert run.invoke(app, ["export", "nope"]).exit_code == 2
 
 
 def test_schema_and_openapi_are_printed() -> None:
     """For other programs."""
-    assert json.loads(run.invoke(app, ["schema"]).stdout)["title"] == "MatchFile"
+    assert json.loads(run.invoke(app, ["schema"]).stdout)["title"] == "Match"
     assert "/api/matches" in json.loads(run.invoke(app, ["openapi"]).stdout)["paths"]
+
+
+@pytest.mark.parametrize("command", [["serve"], ["export", "x"], ["backup", "out.json"], ["import", "FILE"]])
+def test_a_database_that_cannot_be_opened_is_a_sentence(
+    file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, command: list[str]
+) -> None:
+    """Whatever is asked for, and without a traceback."""
+    junk = tmp_path / "junk.db"
+    junk.write_bytes(b"not a database" * 200)
+    monkeypatch.setenv("FERN_MATCH_DATABASE", str(junk))
+    monkeypatch.chdir(tmp_path)
+    result = run.invoke(app, [str(file) if word == "FILE" else word for word in command])
+    assert result.exit_code == 2
+    assert "not a database of this program" in result.stderr
+    assert not (tmp_path / "out.json").exists()
+
+
+def test_backup_then_restore(file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Into a new database; a file that is there is never written over."""
+    monkeypatch.setenv("FERN_MATCH_DATABASE", str(tmp_path / "one.db"))
+    run.invoke(app, ["import", str(file)])
+    backup = tmp_path / "all.json"
+    assert run.invoke(app, ["backup", str(backup)]).exit_code == 0
+    again = run.invoke(app, ["backup", str(backup)])
+    assert (again.exit_code, "writes over nothing" in again.stderr) == (2, True)
+    monkeypatch.setenv("FERN_MATCH_DATABASE", str(tmp_path / "two.db"))
+    assert run.invoke(app, ["restore", str(backup)]).stdout == "1 matches restored, 0 were already here.\n"
+    assert run.invoke(app, ["restore", str(backup)]).stdout == "0 matches restored, 1 were already here.\n"
+
+
+def test_the_server_starts_by_itself_with_the_demo(tmp_path: Path) -> None:
+    """The command that `make demo` runs, in a process of its own."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    environment = {**os.environ, "FERN_MATCH_DATABASE": str(tmp_path / "demo.db")}
+    command = [sys.executable, "-m", "fern_match.cli", "serve", "--demo", "--port", str(port)]
+    with subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL) as server:
+        try:
+            names = {one["name"] for one in matches_when_ready(f"http://127.0.0.1:{port}/api/matches")}
+        finally:
+            server.kill()
+    assert names == {"Night Crossing", "Lime Quay", "Orchard Signal"}
+
+
+def matches_when_ready(address: str) -> list[dict[str, Any]]:
+    """Asked until the server answers."""
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline:
+        try:
+            with urllib.request.urlopen(address, timeout=5) as answer:
+                return list(json.load(answer)["matches"])
+        except OSError:
+            time.sleep(0.1)
+    raise TimeoutError(address)

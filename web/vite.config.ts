@@ -6,5 +6,5 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   server: { proxy: { "/api": "http://127.0.0.1:8765" } },
   build: { sourcemap: false, chunkSizeWarningLimit: 700 }, // the budget is 250 kB gzipped; tests/browser/test_size.py holds it
-  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"] },
+  test: { include: ["src/**/*.test.{ts,tsx}"] }, // a file that needs a page says so in its first line
 });

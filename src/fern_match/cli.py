@@ -1,18 +1,24 @@
-"""The command line: serve, demo, estimate, export, import."""
+"""The command line: serve, estimate, export, import, backup, restore, schema, openapi."""
 
 import json
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import asdict
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated, Any, NoReturn
 
 import typer
 
 from fern_match.api.settings import Settings
 from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
+from fern_match.core.house import House
+from fern_match.core.match import Match
 from fern_match.core.study.reading import StudyReading
+from fern_match.core.summary import match_line
 from fern_match.exchange import read_match_file, written_match_file
 from fern_match.exchange.match_file import match_file_schema
 
@@ -23,7 +29,7 @@ app = typer.Typer(no_args_is_help=True, add_completion=False, help="From a label
 def estimate_file(file: Annotated[Path, typer.Argument(help="A match file (JSON).")]) -> None:
     """Reads a match file and prints its estimate as JSON; 2 as exit status when there is too little or the file is broken."""
     match = _read(file)
-    found = estimate(StudyReading(match.study, standard_pantry()))
+    found = estimate(StudyReading(match.study, standard_pantry().with_pinned(match.pinned)))
     if not isinstance(found, Estimate):
         _give_up(" ".join(found.sentences))
     print(json.dumps(_plain(asdict(found)), indent=2, ensure_ascii=False))
@@ -38,8 +44,9 @@ def serve(
     """Serves the application."""
     import uvicorn  # here, so that the other commands start fast
 
-    from fern_match.api.access import fresh_key
+    from fern_match.api.access import address_with_key, fresh_key
     from fern_match.api.app import create_app
+    from fern_match.store import CannotKeep, Database
 
     settings = Settings()
     settings = settings.model_copy(
@@ -48,46 +55,48 @@ def serve(
     if settings.beyond_loopback:
         settings = settings.model_copy(update={"key": settings.key or fresh_key()})
         print("Other devices in your network can reach this, by this machine’s own address and the key below.", flush=True)
+    try:
+        Database(settings.database).close()  # so that what is wrong with it is said in a sentence, before anything starts
+    except CannotKeep as error:
+        _give_up(str(error))
     address = f"http://{settings.host}:{settings.port}"
-    print(
-        f"Fern Match is at {address}/?key={settings.key}" if settings.beyond_loopback else f"Fern Match is at {address}",
-        flush=True,
-    )
+    shown = address_with_key(address, settings.key) if settings.beyond_loopback else address
+    print(f"Fern Match is at {shown}", flush=True)
     uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
 
 
 @app.command("export")
 def export_match(match_id: str) -> None:
     """Prints a match of the database as a match file."""
-    from fern_match.store import Database, matches
+    from fern_match.store.trees import load
 
-    database = Database(Settings().database)
-    try:
-        with database.transaction() as session:
-            print(written_match_file(matches.load(session, match_id).match), end="")
-    except CoreError as error:
-        _give_up(str(error))
+    with _database() as database, database.reading() as session:
+        match = load(session, match_id, Match).whole
+    print(written_match_file(match), end="")
 
 
 @app.command("import")
 def import_match(file: Path) -> None:
     """Puts a match file into the database and prints the new match's id."""
-    from fern_match.store import Database, matches
+    from fern_match.store.trees import NewTree, create
 
     match = _read(file)
-    with Database(Settings().database).transaction() as session:
-        print(matches.create(session, match).id)
+    new = NewTree.of(match, _line(match))
+    with _database() as database, database.writing() as session:
+        print(create(session, new))
 
 
 @app.command()
 def backup(file: Path) -> None:
-    """Writes every match and the kitchen into one file."""
+    """Writes every match and the house into one file; a file that is there already is left alone."""
     from fern_match.exchange.backup import written_backup
-    from fern_match.store import Database
-    from fern_match.store.backup import everything
+    from fern_match.store.trees import everything
 
-    with Database(Settings().database).transaction() as session:
-        file.write_text(written_backup(*everything(session)))
+    if file.exists():
+        _give_up(f"{file} is there already, and a backup writes over nothing. Name another.")
+    with _database() as database, database.reading() as session:
+        house, matches = everything(session)
+    file.write_text(written_backup(house, matches), encoding="utf-8")
     print(f"Everything is in {file}.")
 
 
@@ -95,17 +104,25 @@ def backup(file: Path) -> None:
 def restore(file: Path) -> None:
     """Adds what a backup holds to what is here."""
     from fern_match.exchange.backup import read_backup
-    from fern_match.store import Database
+    from fern_match.store import HOUSE, Keeper
     from fern_match.store.backup import restore as put_back
 
     try:
-        found, kitchen = read_backup(file.read_bytes())
+        house, matches = read_backup(file.read_bytes())
     except OSError as error:
         _give_up(f"{file} could not be opened: {error.strerror}.")
     except CoreError as error:
         _give_up(f"{file}: {error}")
-    with Database(Settings().database).transaction() as session:
-        added, here = put_back(session, found, kitchen)
+    with _database() as database:
+        keeper = Keeper(
+            database=database,
+            tree_id=HOUSE,
+            whole=House,
+            pantry=standard_pantry(),
+            families=standard_families(),
+            line=lambda _: {},
+        )
+        added, here = put_back(keeper, house, matches, _line)
     print(f"{added} matches restored, {here} were already here.")
 
 
@@ -123,7 +140,28 @@ def openapi() -> None:
     print(json.dumps(create_app(Settings(web=Path("/nonexistent"))).openapi(), indent=2))
 
 
-def _read(file: Path) -> Any:
+@contextmanager
+def _database() -> Iterator[Any]:
+    """The database of the settings; what is refused ends the command with its sentence."""
+    from fern_match.store import Database
+
+    try:
+        database = Database(Settings().database)
+    except CoreError as error:
+        _give_up(str(error))
+    try:
+        yield database
+    except CoreError as error:
+        _give_up(str(error))
+    finally:
+        database.close()
+
+
+def _line(match: Match) -> dict[str, Any]:
+    return asdict(match_line(StudyReading(match.study, standard_pantry(), standard_families())))
+
+
+def _read(file: Path) -> Match:
     try:
         return read_match_file(file.read_bytes())
     except OSError as error:
@@ -132,7 +170,7 @@ def _read(file: Path) -> Any:
         _give_up(f"{file}: {error}")
 
 
-def _give_up(sentence: str) -> None:
+def _give_up(sentence: str) -> NoReturn:
     print(sentence, file=sys.stderr)
     raise typer.Exit(2)
 

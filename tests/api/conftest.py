@@ -36,7 +36,7 @@ def study() -> dict[str, Any]:
             {"id": "coat", "name": "Milk coat", "family": "milk-coat", "place": "coat"},
             {"id": "caramel", "name": "Caramel", "family": "soft-caramel", "place": "core"},
         ],
-        "weighings": [{"subject": "coat", "readings": ["16.2"]}],
+        "readings": [{"id": "coat-1", "subject": "coat", "typed": "16.2"}],
     }
 
 

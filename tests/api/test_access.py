@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
+from fern_match.api.access import address_with_key
 from fern_match.api.app import create_app
 from fern_match.api.settings import Settings
 
@@ -50,7 +51,7 @@ def test_the_printed_address_opens_the_app_on_a_device(stranger: TestClient) -> 
 
 def test_programs_send_the_key_in_a_header(stranger: TestClient) -> None:
     """As usual."""
-    assert stranger.get("/api/matches", headers={"authorization": f"Bearer {KEY}"}).json() == []
+    assert stranger.get("/api/matches", headers={"authorization": f"Bearer {KEY}"}).json()["matches"] == []
 
 
 def test_only_addresses_are_answered_not_foreign_names(stranger: TestClient) -> None:
@@ -65,4 +66,22 @@ def test_on_this_machine_no_key_is_wanted(tmp_path: Path) -> None:
     settings = Settings(database=tmp_path / "b.db", web=tmp_path)
     assert not settings.beyond_loopback
     with TestClient(create_app(settings), base_url="http://127.0.0.1") as client:
+        assert client.get("/api/matches").status_code == 200
+
+
+@pytest.mark.parametrize("path", ["//evil.example/", "//evil.example", "/\\evil.example", "///evil.example/x"])
+def test_opening_never_leads_to_another_host(stranger: TestClient, path: str) -> None:
+    """However many slashes the address begins with."""
+    answer = stranger.get(f"http://192.168.4.2:8765{path}", params={"key": KEY})
+    assert answer.status_code == 303
+    assert not answer.headers["location"].startswith(("//", "/\\"))
+    assert "://" not in answer.headers["location"]
+
+
+@pytest.mark.parametrize("key", ["a+b", "x#y", "a&b", "100%", "☃ snow", "ü/ö"])
+def test_any_key_can_stand_in_the_address(tmp_path: Path, key: str) -> None:
+    """The printed address opens the app, whatever the key is made of."""
+    settings = Settings(database=tmp_path / "k.db", web=tmp_path, host="0.0.0.0", key=key)
+    with TestClient(create_app(settings), base_url="http://192.168.4.2:8765", follow_redirects=False) as client:
+        assert client.get(address_with_key("http://192.168.4.2:8765", key)).status_code == 303
         assert client.get("/api/matches").status_code == 200

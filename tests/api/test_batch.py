@@ -34,12 +34,21 @@ def batch_url(client: TestClient) -> str:
 
 def plan(**changes: Any) -> dict[str, Any]:
     """A plan as a client sends it."""
-    return {"revision": 1, "pieces": "24", "left_on_tools": {}, "in_house": {}, **changes}
+    decided = {"decided_on": changes.pop("decided_on")} if "decided_on" in changes else {}
+    return {"revision": 1, "plan": {"id": "b", "version": "v", "pieces": "24", **changes}, **decided}
+
+
+def set_kitchen(client: TestClient, **changes: str) -> dict[str, Any]:
+    """Changes settings of the kitchen; the answer."""
+    known = client.get("/api/kitchen").json()
+    body = {"revision": known["revision"], "kitchen": {**known["kitchen"], **changes}}
+    answer: dict[str, Any] = client.put("/api/kitchen", json=body).json()
+    return answer
 
 
 def test_the_house_is_read_in_the_kitchen_s_measures(client: TestClient, batch_url: str) -> None:
     """24 pieces take 24 x 6 / 0.965 = 149.2 g of sugar; half a US cup is 118.3 mL x 0.85 = 100.6 g: enough for 16."""
-    client.patch("/api/kitchen", json={"measures": "US", "mass_unit": "g", "scale_step": "1 g"})
+    set_kitchen(client, measures="US", mass_unit="g", scale_step="1 g")
     answer = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "1/2 cup", "heavy-cream": "1-1/2 cups"})).json()
     batch = answer["batches"][0]
     sugar, cream = batch["in_house"]["white-sugar"], batch["in_house"]["heavy-cream"]
@@ -55,10 +64,10 @@ def test_a_boil_ends_as_this_thermometer_shows_it(client: TestClient, batch_url:
     """118 C at sea level; at 1600 m 118 - (99.97 - 94.65) = 112.7, shown to half a degree; 234.4 F with a reading of 201 F."""
     at_sea = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (at_sea["aim"], at_sea["corrected"]) == ("118 °C", False)
-    client.patch("/api/kitchen", json={"altitude": "1600 m"})
+    set_kitchen(client, altitude="1600 m")
     there = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (there["aim"], there["sea_level"], there["corrected"]) == ("112.5 °C", "118 °C", True)
-    client.patch("/api/kitchen", json={"boiling_reading": "201 F", "temperature_unit": "F"})
+    set_kitchen(client, boiling_reading="201 F", temperature_unit="F")
     measured = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
     assert (measured["low"], measured["aim"], measured["high"]) == ("226 °F", "233 °F", "239 °F")
 
@@ -71,7 +80,7 @@ def test_two_windows_on_one_plan(client: TestClient, batch_url: str) -> None:
     asked = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}))
     assert asked.status_code == 409
     assert "White granulated sugar, in the house" in asked.json()["message"]
-    decided = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}, prefer_mine=True)).json()["batches"][0]
+    decided = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}, decided_on=3)).json()["batches"][0]
     assert decided["in_house"]["white-sugar"]["typed"] == "300"
     assert decided["pieces"]["typed"] == "12"
 

@@ -2,21 +2,22 @@
 
 import json
 from collections.abc import Callable
-from datetime import timedelta
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import text
+from tests.api.test_api import planned, taken
+from tests.api.test_batch import set_kitchen
 
-from fern_match.store.matches import DELETED_KEPT_DAYS, purge
+from fern_match.store.trees import DELETED_KEPT_DAYS, purge
 
 Ready = Callable[[str], dict[str, Any]]
 
 
 def names(client: TestClient) -> list[str]:
     """Names on the list."""
-    return [one["name"] for one in client.get("/api/matches").json()]
+    return [one["name"] for one in client.get("/api/matches").json()["matches"]]
 
 
 def test_a_copy_is_its_own(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
@@ -31,10 +32,10 @@ def test_putting_away_and_taking_out(client: TestClient, match_id: str) -> None:
     """Still there, at the end of the list."""
     client.post("/api/matches", json={"name": "Older"})
     client.post(f"/api/matches/{match_id}/archive", json={"archived": True})
-    listed = client.get("/api/matches").json()
+    listed = client.get("/api/matches").json()["matches"]
     assert [(one["name"], one["archived"]) for one in listed] == [("Older", False), ("Harbour Light", True)]
     client.post(f"/api/matches/{match_id}/archive", json={"archived": False})
-    assert not any(one["archived"] for one in client.get("/api/matches").json())
+    assert not any(one["archived"] for one in client.get("/api/matches").json()["matches"])
 
 
 def test_a_deleted_match_can_be_brought_back(client: TestClient, match_id: str) -> None:
@@ -49,14 +50,13 @@ def test_a_deleted_match_can_be_brought_back(client: TestClient, match_id: str) 
 def test_deleted_matches_go_for_good_after_a_month(client: TestClient, match_id: str) -> None:
     """And not before."""
     client.delete(f"/api/matches/{match_id}")
-    database = client.app.state.database  # type: ignore[attr-defined]
-    with database.transaction() as session:
+    database = client.app.state.desk.database  # type: ignore[attr-defined]
+    with database.writing() as session:
         assert purge(session) == 0
-        session.execute(text(f"update matches set deleted_at = datetime('now', '-{DELETED_KEPT_DAYS + 1} days')"))
-    with database.transaction() as session:
+        session.execute(text(f"update trees set deleted_at = datetime('now', '-{DELETED_KEPT_DAYS + 1} days')"))
+    with database.writing() as session:
         assert purge(session) == 1
     assert client.post(f"/api/matches/{match_id}/bring-back").status_code == 404
-    assert timedelta(days=DELETED_KEPT_DAYS) > timedelta(days=7)
 
 
 @pytest.mark.parametrize("action", ["duplicate", "bring-back"])
@@ -68,14 +68,14 @@ def test_what_is_not_there_is_404(client: TestClient, action: str) -> None:
 def test_a_backup_restores_everything(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
     """Into an emptied database: the same matches and the kitchen. Into one that has them: nothing twice."""
     client.post("/api/matches", json={**study, "name": "Second"})
-    client.patch("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    set_kitchen(client, scale_step="1 g", measures="US", mass_unit="oz")
     backup = client.get("/api/backup")
     assert "fern-match-backup.json" in backup.headers["content-disposition"]
     again = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert again.json() == {"added": 0, "already_here": 2}
-    for one in client.get("/api/matches").json():
+    for one in client.get("/api/matches").json()["matches"]:
         client.delete(f"/api/matches/{one['id']}")
-    client.patch("/api/kitchen", json={"scale_step": "0.1 g", "measures": "metric", "mass_unit": "g"})  # as it came
+    set_kitchen(client, scale_step="0.1 g", measures="metric", mass_unit="g")  # as it came
     restored = client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert restored.json() == {"added": 2, "already_here": 0}
     assert client.get("/api/backup").text == backup.text
@@ -84,7 +84,7 @@ def test_a_backup_restores_everything(client: TestClient, match_id: str, study: 
 def test_a_restore_leaves_a_kitchen_that_was_set_up(client: TestClient, match_id: str) -> None:
     """An old backup does not undo what was typed since."""
     backup = client.get("/api/backup")
-    client.patch("/api/kitchen", json={"altitude": "1600 m"})
+    set_kitchen(client, altitude="1600 m")
     client.post("/api/restore", content=backup.content, headers={"content-type": "application/json"})
     assert client.get("/api/kitchen").json()["kitchen"]["altitude"] == "1600 m"
 
@@ -110,9 +110,9 @@ def test_one_bad_match_spoils_the_whole_backup(client: TestClient, match_id: str
 def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, match_id: str, ready: Ready) -> None:
     """Whole grams and US cups where it says so."""
     ready(match_id)
-    batch = client.post(f"/api/matches/{match_id}/versions", json={"revision": 1}).json()["batches"][0]
-    client.put(f"/api/matches/{match_id}/batches/{batch['id']}", json={"revision": 2, "pieces": "24"})
-    client.patch("/api/kitchen", json={"scale_step": "1 g", "measures": "US", "mass_unit": "oz"})
+    taken(client, match_id)
+    planned(client, match_id, 2, pieces="24")
+    set_kitchen(client, scale_step="1 g", measures="US", mass_unit="oz")
     answer = client.get(f"/api/matches/{match_id}/batches").json()
     amounts = [one for layer in answer["batches"][0]["batch"]["layers"] for one in layer["ingredients"]]
     assert (answer["mass_unit"], answer["scale_step_g"]) == ("oz", 1.0)
@@ -125,7 +125,7 @@ def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, ma
 
 def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
     """What was typed stays."""
-    answer = client.patch("/api/kitchen", json={"scale_step": "very fine"}).json()
+    answer = set_kitchen(client, scale_step="very fine")
     assert answer["kitchen"]["scale_step"] == "very fine"
     assert "not read as a weight" in answer["scale_step"]["problem"]
 
@@ -133,18 +133,18 @@ def test_an_odd_scale_is_kept_with_a_sentence(client: TestClient) -> None:
 def test_the_kitchen_tells_what_is_known_of_boiling(client: TestClient) -> None:
     """Height and reading together give the thermometer's own error; figures come in the kitchen's unit."""
     body = {"altitude": "5249 ft", "boiling_reading": "201 F", "temperature_unit": "F", "length_unit": "in", "measures": "US"}
-    told = client.patch("/api/kitchen", json=body).json()
+    told = set_kitchen(client, **body)
     assert told["boiling_words"].startswith("Water boils at 202 °F there; your thermometer reads 1.4 °F low.")
     assert not told["thermometer_is_suspect"]
     assert (told["altitude"]["value"], told["altitude"]["read_as"]) == (pytest.approx(1599.9, abs=0.1), None)
-    assert client.get("/api/kitchen").json() == {**told, "before": {}}
+    assert client.get("/api/kitchen").json() == told
 
 
 def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: str, study: dict[str, Any], ready: Ready) -> None:
     """What was read in ounces, the slice in inches and in the measured size."""
     size = {"length": "4 in", "width": "25", "height": "20"}
     client.put(f"/api/matches/{match_id}/study", json={"revision": 1, "study": {**study, "size": size}})
-    client.patch("/api/kitchen", json={"mass_unit": "oz", "length_unit": "in"})
+    set_kitchen(client, mass_unit="oz", length_unit="in")
     reading = client.get(f"/api/matches/{match_id}/study").json()["reading"]
     assert reading["net_weight"]["read_as"] == "1.48 oz"
     assert next(one for one in reading["weighings"] if one["subject"] == "coat")["mean_in_ounces"] == "0.571 oz"
@@ -155,16 +155,56 @@ def test_amounts_are_shown_in_the_kitchen_s_units(client: TestClient, match_id: 
 
 
 def test_two_windows_change_the_kitchen_without_undoing_each_other(client: TestClient) -> None:
-    """Only what is sent changes."""
-    client.patch("/api/kitchen", json={"altitude": "1600 m"})
-    told = client.patch("/api/kitchen", json={"scale_step": "1 g"}).json()["kitchen"]
+    """Different settings come together; the same one asks, and can be decided."""
+    usual = client.get("/api/kitchen").json()["kitchen"]
+
+    def put(**changes: Any) -> Any:
+        return client.put("/api/kitchen", json={"revision": 0, "kitchen": {**usual, **changes}})
+
+    put(altitude="1600 m")
+    told = put(scale_step="1 g").json()["kitchen"]
     assert (told["altitude"], told["scale_step"]) == ("1600 m", "1 g")
+    asked = put(altitude="20 m")
+    assert (asked.status_code, asked.json()["revision"]) == (409, 2)
+    assert "Height above the sea: yours “20 m”, there “1600 m”" in asked.json()["message"]
+    body = {"revision": 0, "kitchen": {**usual, "altitude": "20 m"}, "decided_on": 2}
+    decided = client.put("/api/kitchen", json=body).json()["kitchen"]
+    assert (decided["altitude"], decided["scale_step"]) == ("20 m", "1 g")
 
 
-def test_a_change_of_the_kitchen_can_be_taken_back(client: TestClient) -> None:
-    """The answer says what the changed fields held; sending that brings it back."""
-    client.patch("/api/kitchen", json={"altitude": "1600 m"})
-    changed = client.patch("/api/kitchen", json={"altitude": "20 m", "measures": "metric"}).json()
-    assert changed["before"] == {"altitude": "1600 m"}
-    back = client.patch("/api/kitchen", json=changed["before"]).json()
-    assert (back["kitchen"]["altitude"], back["before"]) == ("1600 m", {"altitude": "20 m"})
+def test_a_change_of_the_kitchen_is_undone_and_done_again(client: TestClient) -> None:
+    """By the mechanism of matches, with words."""
+    set_kitchen(client, altitude="1600 m")
+    changed = set_kitchen(client, altitude="20 m")
+    assert changed["undo_state"]["undo"] == "Height above the sea: 20 m, was 1600 m"
+    back = client.post("/api/kitchen/undo", json={"revision": 2}).json()
+    assert (back["kitchen"]["altitude"], back["undo_state"]["redo"]) == ("1600 m", "Height above the sea: 20 m, was 1600 m")
+    again = client.post("/api/kitchen/redo", json={"revision": 3}).json()
+    assert again["kitchen"]["altitude"] == "20 m"
+    assert client.post("/api/kitchen/undo", json={"revision": 2}).status_code == 409
+
+
+def test_what_was_deleted_is_listed_until_it_is_gone(client: TestClient, match_id: str) -> None:
+    """With the days that are left."""
+    client.delete(f"/api/matches/{match_id}")
+    found = client.get("/api/matches").json()
+    assert found["deleted"] == [{"id": match_id, "name": "Harbour Light", "days_left": 30}]
+    client.post(f"/api/matches/{match_id}/bring-back")
+    assert client.get("/api/matches").json()["deleted"] == []
+
+
+def test_deleting_stops_what_is_computed(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """Nobody will ask for it."""
+    runner = client.app.state.desk.runner  # type: ignore[attr-defined]
+    client.get(f"/api/matches/{match_id}/estimate", params={"wait_s": 0})
+    client.delete(f"/api/matches/{match_id}")
+    assert runner.busy() == 0
+
+
+def test_the_list_draws_the_estimate_once_there_is_one(client: TestClient, match_id: str, ready: Ready) -> None:
+    """In usual proportions before that."""
+    before = client.get("/api/matches").json()["matches"][0]["picture"]
+    ready(match_id)
+    after = client.get("/api/matches").json()["matches"][0]["picture"]
+    assert (before["rough"], after["rough"]) == (True, False)
+    assert before["bands"] != after["bands"]

@@ -1,12 +1,17 @@
 """The real server with the built pages, on a fresh database for each test, and Debian's Chromium."""
 
+import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
+from fastapi.testclient import TestClient
 from playwright.sync_api import Page
-from tests.browser.served import Server
+from tests.served import Launcher, Server
+
+from fern_match.api.app import create_app
+from fern_match.api.settings import Settings
 
 ROOT = Path(__file__).parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -34,19 +39,36 @@ def browser_context_args() -> dict[str, Any]:
     return {"viewport": {"width": 1280, "height": 800}}
 
 
+@pytest.fixture(scope="session")
+def launcher() -> Iterator[Launcher]:
+    """Starts servers in a moment."""
+    made = Launcher()
+    yield made
+    made.close()
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[Server]:
+def server(launcher: Launcher, tmp_path: Path) -> Iterator[Server]:
     """An empty application."""
-    made = Server(tmp_path / "browser.db", demo=False)
+    made = Server(launcher, tmp_path / "browser.db")
     made.start()
     yield made
     made.stop()
 
 
+@pytest.fixture(scope="session")
+def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """What the application makes of an empty database, asked for its demo."""
+    path = tmp_path_factory.mktemp("demo") / "demo.db"
+    with TestClient(create_app(Settings(database=path, web=path.parent, demo=True))):
+        return path
+
+
 @pytest.fixture
-def demo_server(tmp_path: Path) -> Iterator[Server]:
+def demo_server(launcher: Launcher, tmp_path: Path, demo_database: Path) -> Iterator[Server]:
     """The application with its demo match."""
-    made = Server(tmp_path / "browser.db", demo=True)
+    shutil.copy(demo_database, tmp_path / "browser.db")
+    made = Server(launcher, tmp_path / "browser.db")
     made.start()
     yield made
     made.stop()

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests.browser.served import Server
+from tests.served import Server
 
 pytestmark = pytest.mark.browser
 STATEMENT = "Sugar, glucose syrup, cocoa butter, cream, whole milk powder, cocoa mass, butter, salt, emulsifier (soya lecithin)."

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
@@ -13,7 +14,8 @@ from fern_match.core.study.record import Study
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
 from fern_match.demo.hidden import Formula, piece_g
 from fern_match.demo.world import fill
-from fern_match.store import Database, matches
+from fern_match.store import Database
+from fern_match.store.trees import listed
 
 
 def grown(study: Study) -> Study:
@@ -51,9 +53,9 @@ def test_the_labels_follow_from_the_formulas(pantry: Pantry) -> None:
 def test_the_world_is_put_into_an_empty_database_only(tmp_path: Path, pantry: Pantry) -> None:
     """Three matches in different states; a second time changes nothing."""
     database = Database(tmp_path / "demo.db")
-    fill(database, pantry)
-    fill(database, pantry)
-    with database.transaction() as session:
-        found = {summary.name: (summary.layers, summary.versions) for summary in matches.summaries(session)}
-    assert found == {"Night Crossing": (4, 1), "Lime Quay": (3, 0), "Orchard Signal": (0, 0)}
+    for _ in range(2):
+        fill(database, pantry, standard_families(), lambda match: {"name": match.study.name})
+    with database.reading() as session:
+        found = {one.line["name"]: (one.counts.get("versions", 0), one.picture is not None) for one in listed(session)}
+    assert found == {"Night Crossing": (1, True), "Lime Quay": (0, True), "Orchard Signal": (0, False)}
     database.close()

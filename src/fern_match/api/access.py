@@ -3,6 +3,7 @@
 import ipaddress
 import secrets
 from collections.abc import Awaitable, Callable
+from urllib.parse import quote, unquote
 
 from fastapi import FastAPI, Request, Response
 from fastapi.responses import PlainTextResponse, RedirectResponse
@@ -18,6 +19,11 @@ _A_YEAR_S = 365 * 24 * 3600
 def fresh_key() -> str:
     """A key nobody can guess."""
     return secrets.token_urlsafe(18)
+
+
+def address_with_key(address: str, key: str) -> str:
+    """The address that lets a device in, its key safe to stand in an address."""
+    return f"{address}/?key={quote(key, safe='')}"
 
 
 def is_address(name: str) -> bool:
@@ -37,21 +43,21 @@ def add_access(app: FastAPI, key: str) -> None:
     """Lets through only requests that carry the key; its address is opened once and leaves a cookie on the device.
 
     Args:
-        app: To protect.
         key: As printed in the address.
     """
 
     @app.middleware("http")
     async def access(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+        path: str = request.scope["path"]
         if _matches(request.query_params.get("key", ""), key) and request.method == "GET":
-            opened = RedirectResponse(request.url.path, status_code=303)
-            opened.set_cookie(_COOKIE, key, max_age=_A_YEAR_S, httponly=True, samesite="strict")
+            opened = RedirectResponse(f"/{quote(path.strip('/'))}", status_code=303)  # one slash: never to another host
+            opened.set_cookie(_COOKIE, quote(key, safe=""), max_age=_A_YEAR_S, httponly=True, samesite="strict")
             return opened
         bearer = request.headers.get("authorization", "").removeprefix("Bearer ")
-        known = _matches(request.cookies.get(_COOKIE, ""), key) or _matches(bearer, key)
-        if known or request.url.path == "/api/health":
+        known = _matches(unquote(request.cookies.get(_COOKIE, "")), key) or _matches(bearer, key)
+        if known or path == "/api/health":
             return await call_next(request)
-        if request.url.path.startswith("/api/"):
+        if path.startswith("/api/"):
             return refusal(401, "NoKey", _SENTENCE)
         return PlainTextResponse(_SENTENCE, status_code=401)
 

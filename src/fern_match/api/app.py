@@ -10,16 +10,19 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
 from fern_match import __version__
-from fern_match.api import batch, estimate, history, kitchen, matches, pantry, study
+from fern_match.api import batch, estimate, formulate, frame, history, kitchen, matches, pantry, study
 from fern_match.api.access import add_access, fresh_key
+from fern_match.api.deps import Desk
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
-from fern_match.api.runner import EstimateRunner
+from fern_match.api.runner import Runner
 from fern_match.api.settings import Settings
+from fern_match.core.estimate.estimator import Stopped
+from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
 from fern_match.demo.world import fill
 from fern_match.store import Database
-from fern_match.store.matches import purge
+from fern_match.store.trees import purge
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -31,15 +34,15 @@ def create_app(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        app.state.database = Database(settings.database)
-        app.state.runner = EstimateRunner(standard_pantry())
-        with app.state.database.transaction() as session:
+        desk = Desk(Database(settings.database), standard_pantry(), standard_families(), Runner(Stopped))
+        app.state.desk = desk
+        with desk.database.writing() as session:
             purge(session)
         if settings.demo:
-            fill(app.state.database, standard_pantry())
+            fill(desk.database, desk.pantry, desk.families, desk.line)
         yield
-        app.state.runner.close()
-        app.state.database.close()
+        desk.runner.close()
+        desk.database.close()
 
     app = FastAPI(
         title="Fern Match",
@@ -61,8 +64,8 @@ def create_app(settings: Settings) -> FastAPI:
         """Whether the application answers."""
         return {"status": "ok", "version": __version__}
 
-    for router in (matches.router, study.router, estimate.router, batch.router, history.router, kitchen.router, pantry.router):
-        app.include_router(router)
+    for part in (matches, frame, study, estimate, formulate, batch, history, kitchen, pantry):
+        app.include_router(part.router)
     _add_interface(app, settings.web)
     return app
 
@@ -82,6 +85,13 @@ def _add_interface(app: FastAPI, web: Path) -> None:
         """The page, or one of the few files beside it."""
         if path.startswith("api/"):
             return refusal(404, "NotKnown", "There is nothing at this address.")  # type: ignore[return-value]
+        return FileResponse(_file_in(web, path) or web / "index.html")
+
+
+def _file_in(web: Path, path: str) -> Path | None:
+    """A file of the built pages; None where the path is none, or leads out of them."""
+    try:
         wanted = (web / path).resolve()
-        inside = path and wanted.is_file() and web.resolve() in wanted.parents
-        return FileResponse(wanted if inside else web / "index.html")
+        return wanted if path and wanted.is_file() and web.resolve() in wanted.parents else None
+    except (ValueError, OSError):  # no path at all: a null byte, or thousands of signs
+        return None

@@ -1,36 +1,159 @@
-"""What routes ask for: the database, the pantry, the runner of estimates."""
+"""What routes ask for: the database, what the core knows, the runner; and how a match is read and its changes kept."""
 
-from collections.abc import Iterator
-from typing import Annotated
+from collections import OrderedDict
+from collections.abc import Callable, Collection
+from dataclasses import asdict, dataclass, field
+from typing import Annotated, Any
 
 from fastapi import Depends, Request
-from pydantic import Field
-from sqlalchemy.orm import Session
+from pydantic import BaseModel, ConfigDict, Field
 
-from fern_match.api.runner import EstimateRunner
-from fern_match.core.food import Pantry, standard_pantry
-from fern_match.store import Database
+from fern_match.api.runner import Runner
+from fern_match.core.families import Families
+from fern_match.core.food import Pantry
+from fern_match.core.house import House
+from fern_match.core.kitchen import KitchenReading, read_kitchen
+from fern_match.core.match import Match
+from fern_match.core.record.parts import PartKey
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.summary import match_line
+from fern_match.store import HOUSE, Database, Keeper, Kept
+from fern_match.store.trees import house, load, load_where
 
-
-def _session(request: Request) -> Iterator[Session]:
-    with request.app.state.database.transaction() as session:
-        yield session
-
-
-def _database(request: Request) -> Database:
-    database: Database = request.app.state.database
-    return database
-
-
-def _runner(request: Request) -> EstimateRunner:
-    runner: EstimateRunner = request.app.state.runner
-    return runner
+STUDY = PartKey("study", "study")
+_READINGS_KEPT = 64
 
 
-DatabaseDep = Annotated[Database, Depends(_database)]
-# "function": the transaction is kept before the answer leaves, so that what was acknowledged cannot be lost.
-SessionDep = Annotated[Session, Depends(_session, scope="function")]
-PantryDep = Annotated[Pantry, Depends(standard_pantry)]
-RunnerDep = Annotated[EstimateRunner, Depends(_runner)]
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A match as much of it as a route needs, with its study as read and the kitchen."""
 
-Revision = Annotated[int, Field(ge=0, le=1_000_000_000)]  # of a match; more than any match will ever have
+    id: str
+    revision: int
+    match: Match
+    reading: StudyReading
+    kitchen: KitchenReading
+
+
+@dataclass(frozen=True)
+class Desk:
+    """Where routes find everything: built once, passed to all."""
+
+    database: Database
+    pantry: Pantry
+    families: Families
+    runner: Runner
+    _readings: "OrderedDict[tuple[str, int], StudyReading]" = field(default_factory=OrderedDict)
+
+    def open(self, match_id: str, wanted: Callable[[PartKey], bool] = lambda _: False) -> Opened:
+        """A match with its study, and further parts where they are wanted.
+
+        Args:
+            wanted: Says of a part's key whether to load it.
+
+        Raises:
+            NotKnown: there is no such match.
+        """
+        with self.database.reading() as session:
+            kept = load_where(session, match_id, Match, lambda key: key.kind == "pinned" or wanted(key))
+            own = house(session).whole
+        return self.opened(kept, own)
+
+    def opened(self, kept: Kept[Match], own: House | None = None) -> Opened:
+        """A match as it was just kept, read.
+
+        Args:
+            own: The house; None to look it up.
+        """
+        if own is None:
+            with self.database.reading() as session:
+                own = house(session).whole
+        reading = self._reading(kept)
+        return Opened(kept.id, kept.revision, kept.whole, reading, read_kitchen(own.kitchen))
+
+    def keeper(self, match_id: str) -> Keeper[Match]:
+        """Keeps the changes of one match."""
+        return Keeper(
+            database=self.database,
+            tree_id=match_id,
+            whole=Match,
+            pantry=self.pantry,
+            families=self.families,
+            line=self.line,
+        )
+
+    def house_keeper(self) -> Keeper[House]:
+        """Keeps the changes of the house."""
+        return Keeper(
+            database=self.database, tree_id=HOUSE, whole=House, pantry=self.pantry, families=self.families, line=lambda _: {}
+        )
+
+    def line(self, match: Match) -> dict[str, Any]:
+        """What the list shows of a match, as JSON values."""
+        return asdict(match_line(StudyReading(match.study, self.pantry, self.families)))
+
+    def _reading(self, kept: Kept[Match]) -> StudyReading:
+        """The study as read, remembered: several routes ask for the same one."""
+        key = (kept.id, kept.revision)
+        known = self._readings.get(key)
+        pantry = self.pantry.with_pinned(kept.whole.pinned)
+        if known is None or known.pantry.key != pantry.key:
+            known = self._readings[key] = StudyReading(kept.whole.study, pantry, self.families)
+            while len(self._readings) > _READINGS_KEPT:
+                self._readings.popitem(last=False)
+        return known
+
+
+def _desk(request: Request) -> Desk:
+    desk: Desk = request.app.state.desk
+    return desk
+
+
+async def _raw_body(request: Request) -> bytes:
+    """The body as it came; waiting for it takes no thread."""
+    return await request.body()
+
+
+DeskDep = Annotated[Desk, Depends(_desk)]
+RawBody = Annotated[bytes, Depends(_raw_body)]
+JSON_BODY: dict[str, Any] = {"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}}
+
+Revision = Annotated[int, Field(ge=0, le=1_000_000_000)]  # more than anything will ever have
+
+
+class MadeOnIn(BaseModel):
+    """The revision a request is made on."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    revision: Revision
+
+
+class ChangeIn(MadeOnIn):
+    """A change, and up to which revision the user has decided for it where others changed the same."""
+
+    decided_on: Revision | None = None
+
+
+def kinds(*wanted: str) -> Callable[[PartKey], bool]:
+    """Says of a part whether it is of one of these kinds."""
+    return lambda key: key.kind in wanted
+
+
+def touching(*keys: PartKey) -> Collection[PartKey]:
+    """The parts a change touches.
+
+    Args:
+        keys: Besides what is always there.
+    """
+    return (STUDY, *keys)
+
+
+def loaded(desk: Desk, match_id: str) -> Match:
+    """All of a match.
+
+    Raises:
+        NotKnown: there is no such match.
+    """
+    with desk.database.reading() as session:
+        return load(session, match_id, Match).whole

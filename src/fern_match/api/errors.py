@@ -4,21 +4,40 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
-from fern_match.exchange.shapes import BadMatchFile
-from fern_match.store import FieldsClash, NothingThere, Stale
+from fern_match.core.measures.numbers import Unread
+from fern_match.core.record import NotFitting
+from fern_match.exchange import BadFile
+from fern_match.store import CannotKeep, Clash, NothingThere, Stale
+from fern_match.store.database import meaning_of
 
-STATUS: dict[type[CoreError], int] = {
+
+class NotReady(CoreError):
+    """Something is asked for that is still being computed, or cannot be."""
+
+
+class WouldOverwrite(CoreError):
+    """A request would overwrite what the user may want to keep, and has to say so."""
+
+
+STATUS: dict[type[Exception], int] = {
     OutOfRange: 422,
     MissingValue: 422,
+    NotFitting: 422,
+    BadFile: 422,
+    Unread: 422,
     NotKnown: 404,
     Stale: 409,
-    FieldsClash: 409,
+    Clash: 409,
     NothingThere: 409,
-    BadMatchFile: 422,
+    NotReady: 409,
+    WouldOverwrite: 409,
+    CannotKeep: 503,
 }
+_LONGEST_PLACE = 200
 
 
 class Problem(BaseModel):
@@ -27,33 +46,37 @@ class Problem(BaseModel):
     code: str
     message: str
     field: str | None = None
+    revision: int | None = None  # the newest, where the request was made on an older one
 
 
 def add_error_handlers(app: FastAPI) -> None:
-    """Every error leaves in one shape.
-
-    Args:
-        app: To add to.
-    """
+    """Every error leaves in one shape."""
 
     @app.exception_handler(CoreError)
     def core_error(_request: Request, error: CoreError) -> JSONResponse:
-        field = getattr(error, "field", None)
-        return _answer(STATUS.get(type(error), 422), type(error).__name__, str(error), field)
+        revision = getattr(error, "revision", getattr(error, "newest", None))
+        problem = Problem(code=type(error).__name__, message=str(error), field=getattr(error, "field", None), revision=revision)
+        return _answer(STATUS[type(error)], problem)
+
+    @app.exception_handler(DatabaseError)
+    def database_error(_request: Request, error: DatabaseError) -> JSONResponse:
+        message = f"{meaning_of(error)} Nothing was changed; what you typed is still here."
+        return _answer(503, Problem(code="CannotKeep", message=message))
 
     @app.exception_handler(RequestValidationError)
     def malformed(_request: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]
-        place = ".".join(str(step) for step in first["loc"])
-        return _answer(422, "Malformed", f"The request could not be read at {place}: {first['msg']}.", place)
+        place = ".".join(str(step) for step in first["loc"])[:_LONGEST_PLACE]
+        message = f"The request could not be read at {place}: {first['msg']}."
+        return _answer(422, Problem(code="Malformed", message=message, field=place))
 
     @app.exception_handler(HTTPException)
     def http_error(_request: Request, error: HTTPException) -> JSONResponse:
-        return _answer(error.status_code, "Http", str(error.detail), None)
+        return refusal(error.status_code, "Http", str(error.detail))
 
     @app.exception_handler(Exception)
     def mistake(_request: Request, _error: Exception) -> JSONResponse:
-        return _answer(500, "Mistake", "The app made a mistake. Nothing was changed; what you typed is still here.", None)
+        return refusal(500, "Mistake", "The app made a mistake. Nothing was changed; what you typed is still here.")
 
 
 def refusal(status: int, code: str, message: str) -> JSONResponse:
@@ -61,11 +84,9 @@ def refusal(status: int, code: str, message: str) -> JSONResponse:
 
     Args:
         status: HTTP status.
-        code: For programs.
-        message: For people.
     """
-    return _answer(status, code, message, None)
+    return _answer(status, Problem(code=code, message=message))
 
 
-def _answer(status: int, code: str, message: str, field: str | None) -> JSONResponse:
-    return JSONResponse(Problem(code=code, message=message, field=field).model_dump(), status_code=status)
+def _answer(status: int, problem: Problem) -> JSONResponse:
+    return JSONResponse(problem.model_dump(), status_code=status)

@@ -1,97 +1,35 @@
 """Estimate: the answer of the core for the newest study, or how far it is."""
 
+import logging
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, ConfigDict, Field
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, Field
+from sqlalchemy.exc import DatabaseError
 
-from fern_match.api.deps import DatabaseDep, PantryDep, RunnerDep
-from fern_match.api.runner import Computing, Failed
-from fern_match.core.estimate import Estimate, NotYet
+from fern_match.api.deps import Desk, DeskDep, Opened
+from fern_match.api.runner import Computing, Failed, Work
+from fern_match.core.estimate import Estimate, EvidenceSeen, LayerEstimate, NotYet, Range, estimate
+from fern_match.core.estimate.inputs import input_key
+from fern_match.core.estimate.picture import small_slice
 from fern_match.core.estimate.piece_slice import slice_of
-from fern_match.core.estimate.tension import PULLS_FROM
-from fern_match.core.estimate.terms import Kind
-from fern_match.core.food import Pantry
-from fern_match.core.label.rows import RowId
-from fern_match.core.measures.shown import ShownIn, shown_length
+from fern_match.core.estimate.result import LabelRowEstimate
+from fern_match.core.estimate.words import settle_words
+from fern_match.core.measures.shown import shown_length
+from fern_match.core.physics.cut_face import CutFace
 from fern_match.core.study.reading import StudyReading
-from fern_match.store import StoredMatch, matches
-from fern_match.store.kitchen import load_kitchen
+from fern_match.store.trees import keep_picture
 
 router = APIRouter(prefix="/api/matches/{match_id}/estimate", tags=["estimate"])
 _MOST_WAIT_S = 2.0
+_LOG = logging.getLogger(__name__)
+_BROKEN = "The estimate broke on this study. What you typed is safe; switch off the evidence changed last."
 
 
-class _Out(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
-
-
-class RangeOut(_Out):
-    """Best value and 90 % range."""
-
-    best: float
-    low: float
-    high: float
-
-
-class IngredientAmountOut(_Out):
-    """An ingredient as added, per mean piece."""
-
-    ingredient_id: str
-    name: str
-    role: str
-    item: str | None
-    grams: RangeOut
-    share_of_layer: float
-    presence: float
-
-
-class LayerEstimateOut(_Out):
-    """A layer of the mean piece."""
-
-    layer_id: str
-    name: str
-    family: str
-    grams: RangeOut
-    share: RangeOut
-    water_lost_g: RangeOut
-    moisture: float
-    ingredients: list[IngredientAmountOut]
-
-
-class LabelRowEstimateOut(_Out):
-    """A panel row recomputed beside the declared one."""
-
-    row: RowId
-    title: str
-    unit: str
-    declared: str | None
-    declared_low: float | None
-    declared_high: float | None
-    computed: RangeOut
-    printed: str
-    is_evidence: bool
-    tension: float | None = None
-
-
-class EvidenceOut(_Out):
-    """A piece of evidence beside what the rest foresees."""
-
-    id: str
-    kind: Kind
-    title: str
-    seen: str
-    unit: str
-    expected_low: float | None
-    expected_high: float | None
-    tension: float | None
-    pulls: bool
-    used: bool
-    sentence: str
-
-
-class BandOut(_Out):
+class BandOut(BaseModel):
     """A layer's rectangle on the cut face [mm]."""
 
     id: str
@@ -105,7 +43,7 @@ class BandOut(_Out):
     thickness: str  # in the kitchen's unit
 
 
-class CutFaceOut(_Out):
+class CutFaceOut(BaseModel):
     """The cut face, to scale."""
 
     width_mm: float
@@ -122,14 +60,16 @@ class ReadyOut(BaseModel):
 
     status: Literal["ready"] = "ready"
     revision: int
-    piece_g: RangeOut
-    layers: list[LayerEstimateOut]
-    label: list[LabelRowEstimateOut]
+    key: str  # a fingerprint of what it was made from
+    piece_g: Range
+    layers: tuple[LayerEstimate, ...]
+    label: tuple[LabelRowEstimate, ...]
     label_basis_g: float
-    evidence: list[EvidenceOut]
-    assumed: list[str]
+    evidence: tuple[EvidenceSeen, ...]
+    assumed: tuple[str, ...]
     slice: CutFaceOut
-    to_settle: int
+    settle_words: str
+    least_certain: str  # the layer to look into
 
 
 class ComputingOut(BaseModel):
@@ -151,80 +91,76 @@ class NotYetOut(BaseModel):
 EstimateOut = Annotated[ReadyOut | ComputingOut | NotYetOut, Field(discriminator="status")]
 
 
+def estimate_work(desk: Desk, opened: Opened) -> Work[Estimate | NotYet]:
+    """The work of estimating a match, and of keeping its small slice for the list."""
+    reading = opened.reading
+
+    def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Estimate | NotYet:
+        found = estimate(reading, should_stop=should_stop, progress=progress)
+        if isinstance(found, Estimate):
+            picture = asdict(small_slice(_cut_face(reading, found), reading))
+            try:
+                with desk.database.writing() as session:
+                    keep_picture(session, opened.id, picture)
+            except DatabaseError:
+                _LOG.warning("the small slice of match %s was not kept", opened.id)  # the list draws the one before
+        return found
+
+    return Work(match_id=opened.id, kind="estimate", key=input_key(reading), compute=compute, broken=_BROKEN)
+
+
 @router.get("")
-def read_estimate(
+async def read_estimate(
     match_id: str,
-    database: DatabaseDep,
-    pantry: PantryDep,
-    runner: RunnerDep,
+    desk: DeskDep,
     wait_s: Annotated[float, Query(ge=0, le=_MOST_WAIT_S, allow_inf_nan=False)] = 0.4,
 ) -> EstimateOut:
-    """The estimate of the newest revision, or its progress; ask again while it is computing."""
-    with database.transaction() as session:
-        stored = matches.load(session, match_id)
-        shown_in = load_kitchen(session).shown_in
-    outcome = runner.outcome(match_id, stored.match.study, wait_s)
+    """The estimate of the newest revision, or its progress; ask again while it is computing.
+
+    Not a plain function as other routes are: it waits for the runner, and waiting must not hold a thread.
+    """
+    opened = await run_in_threadpool(desk.open, match_id)
+    work = await run_in_threadpool(estimate_work, desk, opened)
+    outcome = await desk.runner.outcome_soon(work, wait_s)
     match outcome:
         case Computing(done):
-            return ComputingOut(revision=stored.revision, done=done)
+            return ComputingOut(revision=opened.revision, done=done)
         case NotYet(sentences):
-            return NotYetOut(revision=stored.revision, sentences=list(sentences))
+            return NotYetOut(revision=opened.revision, sentences=list(sentences))
         case Failed(sentence):
-            return NotYetOut(revision=stored.revision, sentences=[sentence])
+            return NotYetOut(revision=opened.revision, sentences=[sentence])
         case Estimate():
-            return ready_out(stored, outcome, pantry, shown_in)
+            return await run_in_threadpool(_ready_out, opened, outcome, work.key)
 
 
-def _slice(stored: StoredMatch, found: Estimate, pantry: Pantry, shown_in: ShownIn) -> CutFaceOut:
-    study = StudyReading(stored.match.study, pantry)
-    face = slice_of(found, study.study.layers, pantry, study.size.box_mm)
+def _ready_out(opened: Opened, found: Estimate, key: str) -> ReadyOut:
+    return ReadyOut(
+        revision=opened.revision,
+        key=key,
+        piece_g=found.piece_g,
+        layers=found.layers,
+        label=found.label,
+        label_basis_g=found.label_basis_g,
+        evidence=found.evidence,
+        assumed=found.assumed,
+        slice=_cut_face_out(_cut_face(opened.reading, found), opened),
+        settle_words=settle_words(found),
+        least_certain=found.least_certain,
+    )
+
+
+def _cut_face(reading: StudyReading, found: Estimate) -> CutFace:
+    return slice_of(found, reading.study.layers, reading.pantry, reading.families, reading.size.box_mm)
+
+
+def _cut_face_out(face: CutFace, opened: Opened) -> CutFaceOut:
+    unit = opened.kitchen.kitchen.length_unit
     return CutFaceOut(
         width_mm=face.width_mm,
         height_mm=face.height_mm,
         length_mm=face.length_mm,
         size_assumed=face.size_assumed,
-        width=shown_length(face.width_mm, shown_in.length),
-        length=shown_length(face.length_mm, shown_in.length),
-        bands=[BandOut(**asdict(band), thickness=shown_length(band.thickness_mm, shown_in.length)) for band in face.bands],
-    )
-
-
-def ready_out(stored: StoredMatch, found: Estimate, pantry: Pantry, shown_in: ShownIn) -> ReadyOut:
-    """An estimate in the shape of the API.
-
-    Args:
-        stored: The match it belongs to.
-        found: The core's answer.
-        pantry: For the slice's densities.
-        shown_in: The kitchen's units.
-    """
-    tension = {piece.id: piece.tension for piece in found.evidence}
-    return ReadyOut(
-        revision=stored.revision,
-        piece_g=RangeOut.model_validate(found.piece_g),
-        layers=[LayerEstimateOut.model_validate(layer) for layer in found.layers],
-        label=[
-            LabelRowEstimateOut.model_validate(row).model_copy(update={"tension": tension.get(f"row:{row.row}")})
-            for row in found.label
-        ],
-        label_basis_g=found.label_basis_g,
-        evidence=[
-            EvidenceOut(
-                id=piece.id,
-                kind=piece.kind,
-                title=piece.title,
-                seen=piece.seen,
-                unit=piece.unit,
-                expected_low=piece.expected_low,
-                expected_high=piece.expected_high,
-                tension=piece.tension,
-                pulls=piece.tension is not None and piece.tension >= PULLS_FROM,
-                used=piece.used,
-                sentence=piece.sentence,
-            )
-            for piece in found.evidence
-        ],
-        assumed=list(found.assumed),
-        slice=_slice(stored, found, pantry, shown_in),
-        to_settle=sum(1 for piece in found.evidence if piece.tension is not None and piece.tension >= PULLS_FROM),
+        width=shown_length(face.width_mm, unit),
+        length=shown_length(face.length_mm, unit),
+        bands=[BandOut(**asdict(band), thickness=shown_length(band.thickness_mm, unit)) for band in face.bands],
     )

@@ -1,5 +1,6 @@
 """Keeps other pages from driving the app: Host, Origin and content type of every request, and strict headers."""
 
+import re
 from collections.abc import Awaitable, Callable
 from urllib.parse import urlsplit
 
@@ -7,9 +8,11 @@ from fastapi import FastAPI, Request, Response
 
 from fern_match.api.access import is_address
 from fern_match.api.errors import refusal
-from fern_match.exchange.backup import MOST_BACKUP_BYTES
-from fern_match.exchange.match_file import MOST_BYTES
+from fern_match.exchange.match_file import MOST_FILE_BYTES
 
+_HOST = re.compile(r"(?P<name>\[[0-9A-Fa-f:.]+\]|[A-Za-z0-9._-]+)(?::\d{1,5})?")
+_MOST_BODY_BYTES = 2_000_000
+_TAKE_FILES = frozenset({"/api/matches/import", "/api/restore"})
 _WRITES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
 _HEADERS = {
     "Content-Security-Policy": (
@@ -25,7 +28,6 @@ def add_guard(app: FastAPI, hosts: frozenset[str], *, addresses: bool = False) -
     """Refuses requests for other hosts, from other origins, too large, of no told length, or with a body that is not JSON.
 
     Args:
-        app: To guard.
         hosts: Names a request may be for.
         addresses: Whether it may be for any IP address, too.
     """
@@ -40,8 +42,8 @@ def add_guard(app: FastAPI, hosts: frozenset[str], *, addresses: bool = False) -
 
 
 def _foreign_host(request: Request, hosts: frozenset[str], *, addresses: bool) -> Response | None:
-    host = request.headers.get("host", "")
-    name = host if host.startswith("[") and host.endswith("]") else host.rsplit(":", 1)[0]
+    found = _HOST.fullmatch(request.headers.get("host", ""))
+    name = found["name"] if found else ""
     if name in hosts or (addresses and is_address(name)):
         return None
     return refusal(403, "ForeignHost", "This address is not one the app answers to.")
@@ -50,17 +52,24 @@ def _foreign_host(request: Request, hosts: frozenset[str], *, addresses: bool) -
 def _bad_write(request: Request) -> Response | None:
     if request.method not in _WRITES:
         return None
-    host = request.headers.get("host", "")
     origin = request.headers.get("origin")
-    if origin is not None and urlsplit(origin).netloc != host:
+    if origin is not None and _host_of(origin) != request.headers.get("host", ""):
         return refusal(403, "ForeignOrigin", "Another page tried to change data here; it was refused.")
     if "transfer-encoding" in request.headers:
         return refusal(411, "NoLength", "The request does not say how long it is; send it whole.")
     length = request.headers.get("content-length", "0")
-    most = MOST_BACKUP_BYTES if request.url.path == "/api/restore" else MOST_BYTES
+    most = MOST_FILE_BYTES if request.scope["path"] in _TAKE_FILES else _MOST_BODY_BYTES
     if length.isdigit() and int(length) > most:
         return refusal(413, "TooLarge", f"The request is larger than {most / 1e6:g} MB.")
-    content_type = request.headers.get("content-type", "application/json").partition(";")[0]
+    content_type = request.headers.get("content-type", "application/json").partition(";")[0].strip().lower()
     if length not in {"", "0"} and content_type != "application/json":
         return refusal(415, "NotJson", "Changes are sent as JSON.")
     return None
+
+
+def _host_of(origin: str) -> str | None:
+    """Host and port of an origin; None where it is none."""
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None

@@ -1,47 +1,43 @@
-"""The kitchen, and the backup of everything."""
+"""The kitchen, kept and undone as a match is; and the backup of everything."""
 
 from dataclasses import replace
 
-from fastapi import APIRouter, Request, Response
-from pydantic import BaseModel, ConfigDict
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
 
-from fern_match.api.deps import SessionDep
+from fern_match.api.deps import JSON_BODY, ChangeIn, DeskDep, MadeOnIn, RawBody
 from fern_match.api.typed import TypedOut, typed_out
+from fern_match.core.house import House
 from fern_match.core.kitchen import Kitchen, read_kitchen
-from fern_match.core.measures import Measures
-from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit
-from fern_match.exchange.backup import KitchenFile, kitchen_file, read_backup, written_backup
-from fern_match.exchange.shapes import Cell
-from fern_match.store.backup import everything, restore
-from fern_match.store.kitchen import load_kitchen, save_kitchen
+from fern_match.core.measures.volumes import MeasuresChoice, measures_choices, spoon_error_words
+from fern_match.exchange.backup import read_backup, written_backup
+from fern_match.store import HOUSE, Kept, UndoState
+from fern_match.store.backup import restore
+from fern_match.store.moments import undo_state
+from fern_match.store.trees import everything, house
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
 
 
-class KitchenChangeIn(BaseModel):
-    """What changes in the kitchen, as typed."""
+class KitchenIn(ChangeIn):
+    """The kitchen as typed."""
 
-    model_config = ConfigDict(extra="forbid")
-
-    scale_step: Cell | None = None
-    measures: Measures | None = None
-    mass_unit: MassUnit | None = None
-    temperature_unit: TemperatureUnit | None = None
-    length_unit: LengthUnit | None = None
-    altitude: Cell | None = None
-    boiling_reading: Cell | None = None
+    kitchen: Kitchen
 
 
 class KitchenOut(BaseModel):
     """The kitchen as typed and as read."""
 
-    kitchen: KitchenFile
-    before: dict[str, str]  # what the fields just changed held; sending it takes the change back
+    revision: int
+    kitchen: Kitchen
     scale_step: TypedOut
     altitude: TypedOut
     boiling_reading: TypedOut
     boiling_words: str
     thermometer_is_suspect: bool
+    measures: tuple[MeasuresChoice, ...]
+    spoon_error: str
+    undo_state: UndoState
 
 
 class RestoredOut(BaseModel):
@@ -52,45 +48,63 @@ class RestoredOut(BaseModel):
 
 
 @router.get("/kitchen")
-def read_own_kitchen(session: SessionDep) -> KitchenOut:
+def read_own_kitchen(desk: DeskDep) -> KitchenOut:
     """The kitchen."""
-    return _kitchen_out(load_kitchen(session))
+    with desk.database.reading() as session:
+        kept = house(session)
+    return _kitchen_out(kept, desk)
 
 
-@router.patch("/kitchen")
-def change_kitchen(body: KitchenChangeIn, session: SessionDep) -> KitchenOut:
-    """Keeps changed fields; those that are left out stay, so that two windows never undo each other."""
-    was = load_kitchen(session)
-    changed = replace(was, **body.model_dump(exclude_none=True))
-    save_kitchen(session, changed)
-    before = {name: getattr(was, name) for name in body.model_fields_set if getattr(was, name) != getattr(changed, name)}
-    return _kitchen_out(changed, before)
+@router.put("/kitchen")
+def write_kitchen(body: KitchenIn, desk: DeskDep) -> KitchenOut:
+    """Keeps a changed kitchen; what another window changed meanwhile is merged, and the same setting asks."""
+    kept = desk.house_keeper().save(body.revision, lambda own: replace(own, kitchen=body.kitchen), decided_on=body.decided_on)
+    return _kitchen_out(kept, desk)
+
+
+@router.post("/kitchen/undo")
+def undo_kitchen(body: MadeOnIn, desk: DeskDep) -> KitchenOut:
+    """Takes the last change of the kitchen back."""
+    return _kitchen_out(desk.house_keeper().undo(body.revision), desk)
+
+
+@router.post("/kitchen/redo")
+def redo_kitchen(body: MadeOnIn, desk: DeskDep) -> KitchenOut:
+    """Brings the last undone change of the kitchen again."""
+    return _kitchen_out(desk.house_keeper().redo(body.revision), desk)
 
 
 @router.get("/backup", response_class=Response, responses={200: {"content": {"application/json": {}}}})
-def read_everything(session: SessionDep) -> Response:
-    """Every match and the kitchen in one file."""
+def read_everything(desk: DeskDep) -> Response:
+    """The house and every match in one file."""
+    with desk.database.reading() as session:
+        own, matches = everything(session)
     headers = {"Content-Disposition": 'attachment; filename="fern-match-backup.json"'}
-    return Response(written_backup(*everything(session)), media_type="application/json", headers=headers)
+    return Response(written_backup(own, matches), media_type="application/json", headers=headers)
 
 
-@router.post("/restore", openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}})
-async def restore_everything(request: Request) -> RestoredOut:
+@router.post("/restore", openapi_extra=JSON_BODY)
+def restore_everything(body: RawBody, desk: DeskDep) -> RestoredOut:
     """Adds what a backup holds to what is here; all of it or nothing."""
-    found, kitchen = read_backup(await request.body())
-    with request.app.state.database.transaction() as session:
-        added, here = restore(session, found, kitchen)
+    own, matches = read_backup(body)
+    added, here = restore(desk.house_keeper(), own, matches, desk.line)
     return RestoredOut(added=added, already_here=here)
 
 
-def _kitchen_out(kitchen: Kitchen, before: dict[str, str] | None = None) -> KitchenOut:
+def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:
+    kitchen = kept.whole.kitchen
     reading = read_kitchen(kitchen)
+    with desk.database.reading() as session:
+        undo = undo_state(session, HOUSE, kept.revision)
     return KitchenOut(
-        kitchen=kitchen_file(kitchen),
-        before=before or {},
+        revision=kept.revision,
+        kitchen=kitchen,
         scale_step=typed_out(reading.scale_step, kitchen.shown_in),
         altitude=typed_out(reading.altitude, kitchen.shown_in),
         boiling_reading=typed_out(reading.boiling_reading, kitchen.shown_in),
         boiling_words=reading.boiling_words,
         thermometer_is_suspect=reading.thermometer_is_suspect,
+        measures=measures_choices(),
+        spoon_error=spoon_error_words(),
+        undo_state=undo,
     )

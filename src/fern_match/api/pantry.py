@@ -1,20 +1,17 @@
 """The pantry and the families, to choose from."""
 
 from fastapi import APIRouter
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel
 
-from fern_match.api.deps import PantryDep
-from fern_match.core.families import families
-from fern_match.core.study.starters import STARTER_BUILDS
-from fern_match.exchange.study_file import LayerFile
+from fern_match.api.deps import DeskDep
+from fern_match.core.study.record import Layer
+from fern_match.core.study.starters import FURTHER_LAYER, STARTER_BUILDS, StarterBuild
 
 router = APIRouter(prefix="/api", tags=["pantry"])
 
 
 class FoodOut(BaseModel):
     """An ingredient to choose."""
-
-    model_config = ConfigDict(from_attributes=True)
 
     id: str
     name: str
@@ -31,37 +28,30 @@ class FamilyOut(BaseModel):
     note: str
 
 
-class StarterBuildOut(BaseModel):
-    """A usual build to start from."""
+class StartersOut(BaseModel):
+    """Usual builds to start from, and what a further layer begins as."""
 
-    id: str
-    name: str
-    layers: list[LayerFile]
+    builds: tuple[StarterBuild, ...]
+    further: Layer
 
 
 @router.get("/starter-builds")
-def read_starter_builds() -> list[StarterBuildOut]:
+def read_starter_builds() -> StartersOut:
     """Usual builds to start from."""
-    return [
-        StarterBuildOut(
-            id=build.id,
-            name=build.name,
-            layers=[LayerFile(id=la.id, name=la.name, family=la.family, place=la.place, host=la.host) for la in build.layers],
-        )
-        for build in STARTER_BUILDS
-    ]
+    return StartersOut(builds=STARTER_BUILDS, further=FURTHER_LAYER)
 
 
 @router.get("/pantry")
-def read_pantry(pantry: PantryDep) -> list[FoodOut]:
+def read_pantry(desk: DeskDep) -> list[FoodOut]:
     """Every ingredient, by name."""
-    return sorted((FoodOut.model_validate(food) for food in pantry.all()), key=lambda food: food.name)
+    foods = sorted(desk.pantry.all(), key=lambda food: food.name)
+    return [FoodOut(id=food.id, name=food.name, category=food.category) for food in foods]
 
 
 @router.get("/families")
-def read_families() -> list[FamilyOut]:
+def read_families(desk: DeskDep) -> list[FamilyOut]:
     """Every family, in the table's order."""
     return [
         FamilyOut(id=family.id, name=family.name, place=family.place, diet=family.diet, note=family.note)
-        for family in families().values()
+        for family in desk.families.all()
     ]

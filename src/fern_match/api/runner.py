@@ -1,19 +1,15 @@
-"""Estimates off the request's thread: one slot per match, the newest study wins, results kept by a hash of their input."""
+"""Long work off the requests' threads: one slot for each match and kind, the newest input wins, results kept by their input."""
 
-import hashlib
+import asyncio
 import logging
 import threading
 from collections import OrderedDict
+from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
+from typing import Any, Generic, TypeVar
 
-from fern_match.core.estimate import Estimate, NotYet, estimate
-from fern_match.core.estimate.estimator import Stopped
-from fern_match.core.food import Pantry
-from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Study
-from fern_match.exchange import StudyFile
-
+Result = TypeVar("Result")
 _KEPT = 64
 _WORKERS = 2
 _LOG = logging.getLogger(__name__)
@@ -33,7 +29,15 @@ class Failed:
     sentence: str
 
 
-Outcome = Estimate | NotYet | Computing | Failed
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Work(Generic[Result]):
+    """Something that takes long."""
+
+    match_id: str
+    kind: str  # estimate, and later solve or propose
+    key: str  # a fingerprint of all its input
+    compute: Callable[[Callable[[], bool], Callable[[float], None]], Result]  # asked to stop, told of progress
+    broken: str  # what to say where it breaks
 
 
 @dataclass(slots=True)
@@ -41,44 +45,50 @@ class _Job:
     key: str
     stop: threading.Event = field(default_factory=threading.Event)
     done: float = 0.0
-    future: "Future[Estimate | NotYet] | None" = None
+    future: "Future[None] | None" = None
 
 
-class EstimateRunner:
-    """Runs estimates and remembers them."""
+class Runner:
+    """Runs work and remembers what came of it."""
 
-    def __init__(self, pantry: Pantry) -> None:
+    def __init__(self, stopped: type[Exception]) -> None:
         """A runner with nothing to do.
 
         Args:
-            pantry: Compositions.
+            stopped: What work raises when it was asked to stop.
         """
-        self._pantry = pantry
-        self._pool = ThreadPoolExecutor(_WORKERS, thread_name_prefix="estimate")
+        self._stopped = stopped
+        self._pool = ThreadPoolExecutor(_WORKERS, thread_name_prefix="work")
         self._lock = threading.Lock()
-        self._jobs: dict[str, _Job] = {}
-        self._results: OrderedDict[str, Estimate | NotYet] = OrderedDict()
+        self._jobs: dict[tuple[str, str], _Job] = {}
+        self._results: OrderedDict[str, Any] = OrderedDict()
 
-    def outcome(self, match_id: str, study: Study, wait_s: float) -> Outcome:
-        """The estimate of a study, or how far it is; a newer study of the same match stops the older.
+    def outcome(self, work: Work[Result]) -> Result | Computing | Failed:
+        """What is known of some work now; begins it where nobody did, and stops what its slot did before."""
+        self._begin(work)
+        return self._known(work)
+
+    async def outcome_soon(self, work: Work[Result], wait_s: float) -> Result | Computing | Failed:
+        """The same, after waiting a little; no thread waits.
 
         Args:
-            match_id: Whose slot.
-            study: What to estimate.
-            wait_s: How long to wait for a result before answering with progress [s].
+            wait_s: How long at most [s].
         """
-        key = study_hash(study)
+        future = self._begin(work)
+        if future is not None and wait_s > 0:
+            await asyncio.wait([asyncio.wrap_future(future)], timeout=wait_s)
+        return self._known(work)
+
+    def stop(self, match_id: str) -> None:
+        """Stops all work for a match; nobody will ask for it."""
         with self._lock:
-            known = self._results.get(key)
-            if known is not None:
-                self._results.move_to_end(key)
-                return known
-            job = self._jobs.get(match_id)
-            if job is None or job.key != key:
-                if job is not None:
-                    job.stop.set()
-                job = self._start(match_id, key, study)
-        return self._answer(match_id, job, wait_s)
+            for slot in [slot for slot in self._jobs if slot[0] == match_id]:
+                self._jobs.pop(slot).stop.set()
+
+    def busy(self) -> int:
+        """How many slots have work under way or waiting."""
+        with self._lock:
+            return len(self._jobs)
 
     def close(self) -> None:
         """Stops everything."""
@@ -87,42 +97,47 @@ class EstimateRunner:
                 job.stop.set()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
-    def _start(self, match_id: str, key: str, study: Study) -> _Job:
-        job = _Job(key)
+    def _begin(self, work: Work[Any]) -> "Future[None] | None":
+        """The work under way for a slot, begun where it is new; None where its result is known."""
+        slot = (work.match_id, work.kind)
+        with self._lock:
+            if work.key in self._results:
+                return None
+            job = self._jobs.get(slot)
+            if job is None or job.key != work.key:
+                if job is not None:
+                    job.stop.set()
+                job = self._jobs[slot] = _Job(work.key)
+                job.future = self._pool.submit(self._run, work, job)
+            return job.future
+
+    def _run(self, work: Work[Any], job: _Job) -> None:
+        """Does the work and keeps what came of it; the slot is free again when this returns."""
 
         def progress(done: float) -> None:
             job.done = done
 
-        def work() -> Estimate | NotYet:
-            return estimate(StudyReading(study, self._pantry), should_stop=job.stop.is_set, progress=progress)
-
-        job.future = self._pool.submit(work)
-        self._jobs[match_id] = job
-        return job
-
-    def _answer(self, match_id: str, job: _Job, wait_s: float) -> Outcome:
-        assert job.future is not None
+        found: Any = None
         try:
-            result = job.future.result(timeout=wait_s)
-        except TimeoutError:
-            return Computing(job.done)
-        except Stopped:
-            return Computing(0.0)
+            found = None if job.stop.is_set() else work.compute(job.stop.is_set, progress)
+        except self._stopped:
+            pass
         except Exception:
-            _LOG.exception("estimate of match %s failed", match_id)
-            return Failed("The estimate broke on this study. What you typed is safe; switch off the evidence changed last.")
+            _LOG.exception("%s of match %s failed", work.kind, work.match_id)
+            found = Failed(work.broken)
         with self._lock:
-            self._results[job.key] = result
-            while len(self._results) > _KEPT:
-                self._results.popitem(last=False)
-        return result
+            if self._jobs.get((work.match_id, work.kind)) is job:
+                del self._jobs[work.match_id, work.kind]
+            if found is not None:
+                self._results[work.key] = found
+                while len(self._results) > _KEPT:
+                    self._results.popitem(last=False)
 
-
-def study_hash(study: Study) -> str:
-    """A hash of all that an estimate depends on; a match's name is not.
-
-    Args:
-        study: The input.
-    """
-    shape = StudyFile.of(study).model_copy(update={"name": "", "maker": ""})
-    return hashlib.sha256(shape.model_dump_json().encode()).hexdigest()
+    def _known(self, work: Work[Result]) -> Result | Computing | Failed:
+        with self._lock:
+            if work.key in self._results:
+                self._results.move_to_end(work.key)
+                found: Result | Failed = self._results[work.key]
+                return found
+            job = self._jobs.get((work.match_id, work.kind))
+            return Computing(job.done if job is not None and job.key == work.key else 0.0)

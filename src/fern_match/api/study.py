@@ -3,29 +3,19 @@
 from dataclasses import replace
 
 from fastapi import APIRouter
-from pydantic import BaseModel, ConfigDict
-from sqlalchemy.orm import Session
+from pydantic import BaseModel
 
-from fern_match.api.deps import PantryDep, Revision, SessionDep
+from fern_match.api.deps import ChangeIn, DeskDep, Opened, touching
 from fern_match.api.typed import TypedOut, typed_out
-from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
-from fern_match.core.study.flags import flags_of
+from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
 from fern_match.core.study.reading import StudyReading, WeighingReading
-from fern_match.core.study.record import Whereabouts
+from fern_match.core.study.record import Study, Whereabouts
 from fern_match.core.study.whereabouts import Source
-from fern_match.core.study.words import StepWords, step_words
-from fern_match.exchange import StudyFile
-from fern_match.store import StoredMatch, history, matches
-from fern_match.store.kitchen import load_kitchen
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
-
-
-class _Out(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
 
 
 class PanelRowOut(BaseModel):
@@ -53,11 +43,11 @@ class StatementItemOut(BaseModel):
     class_name: str | None
     ingredient_id: str | None
     ingredient_name: str | None
-    confidence: float
+    unsure: bool
     corrected: bool
 
 
-class PlacingOut(_Out):
+class PlacingOut(BaseModel):
     """Whether a name is in a layer, and who says so."""
 
     item: str
@@ -70,16 +60,13 @@ class LayerReadingOut(BaseModel):
     """What the families say about a layer."""
 
     layer_id: str
-    family_name: str | None
     read_as: str | None  # an opened chocolate's family
     better_family: str | None
     better_family_name: str | None
-    texture: str
-    tone: str
 
 
 class WeighingOut(BaseModel):
-    """Readings of one subject."""
+    """Readings of one subject, by their ids."""
 
     subject: str
     readings: list[TypedOut]
@@ -96,42 +83,19 @@ class SizeOut(BaseModel):
     height: TypedOut
 
 
-class FlagOut(_Out):
-    """Something worth a look."""
-
-    where: str
-    keys: list[str]
-    sentence: str
-
-
-class StepWordsOut(_Out):
-    """A step and what it still lacks."""
-
-    step: str
-    words: str
-
-
 class StudyReadingOut(BaseModel):
     """The study as read."""
 
     net_weight: TypedOut
     pieces_per_pack: TypedOut
     serving: TypedOut
-    basis_g: float | None
     rows: list[PanelRowOut]
     statement: list[StatementItemOut]
     placings: list[PlacingOut]
     layers: list[LayerReadingOut]
     weighings: list[WeighingOut]
     size: SizeOut
-    flags: list[FlagOut]
-
-
-class ReachOut(_Out):
-    """What undo would take back and redo bring again, in words."""
-
-    undo: str | None
-    redo: str | None
+    flags: list[Flag]
 
 
 class StudyOut(BaseModel):
@@ -139,55 +103,38 @@ class StudyOut(BaseModel):
 
     id: str
     revision: int
-    study: StudyFile
+    study: Study
     reading: StudyReadingOut
-    path: list[StepWordsOut]
-    reach: ReachOut
 
 
-class StudyIn(BaseModel):
+class StudyIn(ChangeIn):
     """A changed study, with the revision it was changed on."""
 
-    model_config = ConfigDict(extra="forbid")
-
-    revision: Revision
-    study: StudyFile
-    prefer_mine: bool = False
+    study: Study
 
 
 @router.get("")
-def read_study(match_id: str, session: SessionDep, pantry: PantryDep) -> StudyOut:
+def read_study(match_id: str, desk: DeskDep) -> StudyOut:
     """The study of a match."""
-    return study_out(session, matches.load(session, match_id), pantry)
+    return study_out(desk.open(match_id))
 
 
 @router.put("")
-def write_study(match_id: str, body: StudyIn, session: SessionDep, pantry: PantryDep) -> StudyOut:
-    """Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed."""
-    study = body.study.to_core()
-    stored = history.save_change(
-        session, match_id, body.revision, lambda match: replace(match, study=study), pantry, prefer_mine=body.prefer_mine
+def write_study(match_id: str, body: StudyIn, desk: DeskDep) -> StudyOut:
+    """Keeps a changed study; one made on an older revision is merged, and asks where the same was changed."""
+    kept = desk.keeper(match_id).save(
+        body.revision, lambda match: replace(match, study=body.study), touching(), decided_on=body.decided_on
     )
-    return study_out(session, stored, pantry)
+    return study_out(desk.opened(kept))
 
 
-def study_out(session: Session, stored: StoredMatch, pantry: Pantry) -> StudyOut:
-    """A study in the shape of the API.
-
-    Args:
-        session: In a transaction.
-        stored: The match.
-        pantry: For its reading.
-    """
-    reading = StudyReading(stored.match.study, pantry)
-    words: tuple[StepWords, ...] = step_words(reading, len(stored.match.versions), [plan.pieces for plan in stored.match.batches])
+def study_out(opened: Opened) -> StudyOut:
+    """A study in the shape of the API."""
     return StudyOut(
-        id=stored.id,
-        revision=stored.revision,
-        study=StudyFile.of(stored.match.study),
-        reading=_reading_out(reading, load_kitchen(session).shown_in),
-        path=[StepWordsOut.model_validate(step) for step in words],
-        reach=ReachOut.model_validate(history.reach(session, stored)),
+        id=opened.id,
+        revision=opened.revision,
+        study=opened.match.study,
+        reading=_reading_out(opened.reading, opened.kitchen.kitchen.shown_in),
     )
 
 
@@ -196,14 +143,16 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         net_weight=typed_out(reading.net_weight, shown_in),
         pieces_per_pack=typed_out(reading.pieces_per_pack, shown_in),
         serving=typed_out(reading.serving, shown_in),
-        basis_g=reading.basis_g,
         rows=_rows_out(reading),
         statement=[entry for item in reading.statement.items for entry in _items_out(reading, item, 0)],
-        placings=[PlacingOut.model_validate(placing) for placing in reading.placing.placings],
+        placings=[
+            PlacingOut(item=one.item, layer_id=one.layer_id, where=one.where, source=one.source)
+            for one in reading.placing.placings
+        ],
         layers=_layers_out(reading),
         weighings=[_weighing_out(weighing, shown_in) for weighing in reading.weighings],
         size=SizeOut(**{side: typed_out(getattr(reading.size, side), shown_in) for side in ("length", "width", "height")}),
-        flags=[FlagOut(where=flag.where, keys=list(flag.keys), sentence=flag.sentence) for flag in flags_of(reading)],
+        flags=list(flags_of(reading)),
     )
 
 
@@ -237,42 +186,34 @@ def _items_out(reading: StudyReading, item: StatementItem, depth: int) -> list[S
         class_name=item.class_name,
         ingredient_id=food.id if food else None,
         ingredient_name=food.name if food else None,
-        confidence=match.confidence if match else 1.0,
+        unsure=food is not None and match is not None and match.confidence < UNSURE_BELOW,
         corrected=item.key in reading.study.corrections,
     )
     return [own, *(entry for part in item.items for entry in _items_out(reading, part, depth + 1))]
 
 
 def _layers_out(reading: StudyReading) -> list[LayerReadingOut]:
-    known = {layer.id: family for layer, family in reading.build}
     layers = []
     for layer in reading.study.layers:
-        family = known.get(layer.id)
         opened = reading.placing.opened.get(layer.id)
         better = reading.better_families.get(layer.id)
         layers.append(
             LayerReadingOut(
                 layer_id=layer.id,
-                family_name=family.name if family else None,
                 read_as=opened.name if opened else None,
                 better_family=better.id if better else None,
                 better_family_name=better.name if better else None,
-                texture=family.traits.texture if family else "smooth",
-                tone=family.traits.tone if family else "#c9bda8",
             )
         )
     return layers
 
 
 def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
+    mean = weighing.mean_g
     return WeighingOut(
         subject=weighing.subject,
-        readings=[
-            typed_out(reading, ShownIn()) for reading in weighing.readings
-        ],  # their cells are in grams; the mean is converted
-        mean_g=weighing.mean_g,
-        mean_in_ounces=shown_mass(weighing.mean_g, shown_in.mass)
-        if weighing.mean_g is not None and shown_in.mass is MassUnit.OUNCES
-        else None,
+        readings=[typed_out(reading, ShownIn()) for reading in weighing.readings],  # their cells are in grams
+        mean_g=mean,
+        mean_in_ounces=shown_mass(mean, shown_in.mass) if mean is not None and shown_in.mass is MassUnit.OUNCES else None,
         sd_g=weighing.sd_g,
     )

@@ -17,12 +17,7 @@ class TypedOut(BaseModel):
 
 
 def typed_out(field: Typed, shown_in: ShownIn) -> TypedOut:
-    """A field as the API tells it.
-
-    Args:
-        field: As read.
-        shown_in: The kitchen's units.
-    """
+    """A field as the API tells it."""
     return TypedOut(
         typed=field.typed, value=field.value, unit=field.unit, problem=field.problem, read_as=what_was_read(field, shown_in)
     )

@@ -53,7 +53,6 @@ def check_range(field: str, value: float, low: float, high: float, *, unit: str 
         value: The number to check, in `unit`.
         low: Least accepted.
         high: Most accepted.
-        unit: For the error's sentence.
 
     Raises:
         OutOfRange: value is outside, or not a number.

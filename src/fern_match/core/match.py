@@ -1,42 +1,34 @@
 """A match: one original with its study, its versions and its batches, as the user has them."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Annotated, ClassVar
 
-from fern_match.core.batch import Batch, Stock, scaled, stock
-from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, MOST_PIECES
+from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.errors import NotKnown
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate import Version
-from fern_match.core.kitchen import Kitchen, KitchenReading, read_kitchen
-from fern_match.core.measures import Typed, read_count, read_ingredient, read_percent
+from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told
+from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.record import Study
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class BatchPlan:
-    """What the user asked of a batch, as typed."""
-
-    id: str
-    version_id: str
-    pieces: str
-    left_on_tools: Mapping[str, str] = field(default_factory=dict)  # layer id -> per cent as typed
-    in_house: Mapping[str, str] = field(default_factory=dict)  # ingredient id -> amount as typed
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Match:
-    """One project."""
+    """One project. Each field holds one kind of part that is kept by itself; a new step adds its own here."""
+
+    __pydantic_config__: ClassVar = STRICT
 
     study: Study
-    versions: tuple[Version, ...] = ()
-    batches: tuple[BatchPlan, ...] = ()
+    versions: Annotated[tuple[Version, ...], Count(200)] = told(
+        "versions", label="{name} version", noun="version", provides="version", default=()
+    )
+    batches: Annotated[tuple[BatchPlan, ...], Count(200)] = told("batches", label="Batch of {version}", noun="batch", default=())
+    # compositions as they were when a version first used them: a pantry that changes does not change a match
+    pinned: Annotated[tuple[Ingredient, ...], Count(400)] = told("compositions", label="{name}", default=())
 
     def version(self, version_id: str) -> Version:
         """One version.
-
-        Args:
-            version_id: Its id.
 
         Raises:
             NotKnown: the match has no such version.
@@ -47,53 +39,53 @@ class Match:
         raise NotKnown("version", version_id)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BatchReading:
-    """A batch plan as read, with the batch where it can be computed."""
-
-    plan: BatchPlan
-    pieces: Typed
-    left_on_tools: Mapping[str, Typed]
-    in_house: Mapping[str, Typed]
-    batch: Batch | None
-    stock: Stock | None
+def ingredients_of(version: Version) -> tuple[str, ...]:
+    """The ids of a version's ingredients, each once."""
+    return tuple(dict.fromkeys(line.ingredient for layer in version.layers for line in layer.ingredients))
 
 
-def read_batch(match: Match, plan: BatchPlan, pantry: Pantry, kitchen: KitchenReading | None = None) -> BatchReading:
-    """A plan's figures as read and, once the pieces are known, its batch; a share that was not read counts as usual.
+def first_plan(version: Version) -> BatchPlan:
+    """The batch that a new version begins with, its pieces still to say.
 
     Args:
-        match: Whose version the plan scales.
-        plan: As typed.
-        pantry: For allergens and densities.
-        kitchen: Its scale, spoons, height and thermometer; None for usual ones.
+        version: Of which it is to be a batch.
+    """
+    return BatchPlan(id=f"{version.id}-batch", version=version.id)
+
+
+def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pantry: Pantry) -> Match:
+    """A match with a version, in place of one of the same id; with batches of it, and its compositions pinned.
+
+    Args:
+        plans: Its batches; those that are there already stay.
+        pantry: Where compositions come from that are not pinned yet.
+    """
+    versions = tuple(version if one.id == version.id else one for one in match.versions)
+    batches = {plan.id for plan in match.batches}
+    pinned = {food.id for food in match.pinned}
+    return replace(
+        match,
+        versions=versions if version in versions else (*versions, version),
+        batches=(*match.batches, *(plan for plan in plans if plan.id not in batches)),
+        pinned=(*match.pinned, *(pantry[key] for key in ingredients_of(version) if key not in pinned and key in pantry)),
+    )
+
+
+def check_match(match: Match) -> None:
+    """Refuses a match that holds more than it may, or whose batches are of no version.
 
     Raises:
-        NotKnown: the plan's version is not one of the match's.
+        NotFitting: at the first place that does not fit.
     """
-    version = match.version(plan.version_id)
-    comma = match.study.region.comma
-    pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces", comma=comma)
-    losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS, comma=comma) for key, typed in plan.left_on_tools.items()}
-    shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
-    own = kitchen or read_kitchen(Kitchen())
-    measures = own.kitchen.measures
-    in_house = {
-        key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
-        if key in pantry
-        else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
-        for key, typed in plan.in_house.items()
-    }
-    batch = None
-    if pieces.value is not None:
-        batch = scaled(
-            version,
-            int(pieces.value),
-            shares,
-            pantry,
-            scale_step_g=own.scale_step_g,
-            measures=measures,
-            boiling_reading_c=own.boils_at_reading_c,
-        )
-    found = stock(batch, in_house) if batch is not None else None
-    return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found)
+    check_limits(match)
+    versions = {version.id for version in match.versions}
+    for plan in match.batches:
+        if plan.version not in versions:
+            raise NotFitting(f"batches.{plan.id}", f"Batch “{plan.id}” is of version “{plan.version}”, which is not there.")
+
+
+def duplicated(match: Match) -> Match:
+    """A copy under a name of its own."""
+    copied = " (copy)"
+    name = f"{match.study.name[: LONGEST_NAME - len(copied)]}{copied}"
+    return replace(match, study=replace(match.study, name=name))

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fern_match.core.families import family
+from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
 from fern_match.core.label.printing import printed
 from fern_match.core.label.rows import Region, RowId, panel_rows, row_per_100_g
@@ -28,11 +28,7 @@ Formula = Mapping[str, HiddenLayer]  # by layer id
 
 
 def piece_g(formula: Formula) -> float:
-    """Mass of the mean piece [g].
-
-    Args:
-        formula: Of one piece.
-    """
+    """Mass of the mean piece [g]."""
     return sum(layer.finished_g for layer in formula.values())
 
 
@@ -40,7 +36,6 @@ def scaled_to(raw: Formula, grams: float) -> dict[str, HiddenLayer]:
     """The same proportions at another mass of the piece.
 
     Args:
-        raw: In any unit.
         grams: Mass of the mean piece [g].
     """
     scale = grams / piece_g(raw)
@@ -54,11 +49,8 @@ def panel(formula: Formula, region: Region, basis_g: float, undeclared: frozense
     """The panel of the true mean piece, rounded as printed.
 
     Args:
-        formula: Of one piece.
-        region: Whose panel.
         basis_g: Grams the figures are for.
         undeclared: Rows the maker leaves out.
-        pantry: Compositions.
     """
     rows: dict[RowId, str] = {}
     for spec in panel_rows(region):
@@ -87,13 +79,10 @@ def box(formula: Formula, build: Sequence[Layer], length_mm: float, width_mm: fl
     """Length and width of a bar, and the height that its true layers fill, as read off a ruler.
 
     Args:
-        formula: Of one piece.
-        build: For the layers' families.
         length_mm: Of the bar [mm].
         width_mm: Of the bar [mm].
-        pantry: Compositions.
     """
-    porosity = {layer.id: family(layer.family).porosity_typical for layer in build}
+    porosity = {layer.id: standard_families()[layer.family].porosity_typical for layer in build}
     volume_mm3 = sum(
         1000 * layer.finished_g / mixture_density_g_cm3(layer.added_g, layer.water_lost_g, porosity[key], pantry)
         for key, layer in formula.items()

@@ -5,7 +5,7 @@ The formula below is hidden from the estimator; label, readings and size follow 
 
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, weighed
 from fern_match.demo.hidden import HiddenLayer, box, panel, piece_g, readings, scaled_to
 
 PIECE_G, PIECES = 18.0, 2
@@ -60,11 +60,7 @@ def hidden_formula() -> dict[str, HiddenLayer]:
 
 
 def study(pantry: Pantry) -> Study:
-    """The match as its owner typed it.
-
-    Args:
-        pantry: Compositions, for the label.
-    """
+    """The match as its owner typed it."""
     formula = hidden_formula()
     weighings = {key: readings(formula[key].finished_g, factors) for key, factors in _FACTORS.items()}
     return Study(
@@ -81,6 +77,6 @@ def study(pantry: Pantry) -> Study:
         statement=STATEMENT,
         corrections={"ginger crumb base > sweet biscuit crumbs": "plain-biscuit-crumbs"},
         layers=LAYERS,
-        weighings={PIECE: readings(piece_g(formula), _PIECE_FACTORS), **weighings},
+        readings=weighed({PIECE: readings(piece_g(formula), _PIECE_FACTORS), **weighings}),
         size=box(formula, LAYERS, LENGTH_MM, WIDTH_MM, pantry),
     )

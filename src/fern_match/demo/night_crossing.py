@@ -6,7 +6,7 @@ are its layer masses with a fixed scatter. A test holds the estimate against it.
 
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, weighed
 from fern_match.demo.hidden import HiddenLayer, box, panel, piece_g, readings, scaled_to
 
 NET_WEIGHT_G = 42.0
@@ -66,11 +66,7 @@ _READINGS = {"coat": (1.02, 0.985), "cream": (0.985, 1.01, 1.012)}
 
 
 def study(pantry: Pantry) -> Study:
-    """The match as its owner typed it.
-
-    Args:
-        pantry: Compositions, for the label.
-    """
+    """The match as its owner typed it."""
     formula = hidden_formula()
     weighings = {key: readings(formula[key].finished_g, factors) for key, factors in _READINGS.items()}
     rows = panel(formula, Region.EU, 100.0, frozenset({RowId.POLYOLS, RowId.FIBRE}), pantry)
@@ -81,6 +77,6 @@ def study(pantry: Pantry) -> Study:
         label=LabelText(net_weight="42 g", pieces_per_pack="1", basis=Basis.PER_100_G, rows=rows),
         statement=STATEMENT,
         layers=LAYERS,
-        weighings={PIECE: readings(piece_g(formula), _PIECES), **weighings},
+        readings=weighed({PIECE: readings(piece_g(formula), _PIECES), **weighings}),
         size=box(formula, LAYERS, LENGTH_MM, WIDTH_MM, pantry),
     )

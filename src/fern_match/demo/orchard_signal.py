@@ -5,7 +5,7 @@ The formula below is hidden; the label follows from it. Its owner has copied the
 
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, Whereabouts
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, Whereabouts, weighed
 from fern_match.demo.hidden import HiddenLayer, panel, piece_g, readings, scaled_to
 
 NET_WEIGHT_G = 48.0
@@ -23,10 +23,7 @@ BUILD = (
     Layer(id="pecans", name="Pecans", family="whole-nuts", place=Place.INCLUSION, host="nougat"),
     Layer(id="jelly", name="Apple jelly", family="fruit-jelly", place=Place.STACK),
 )
-NUTS = {
-    ("pecan nougat > pecan nuts", "pecans"): Whereabouts.YES,
-    ("pecan nougat > pecan nuts", "nougat"): Whereabouts.NO,
-}
+NUTS = {"pecan nougat > pecan nuts": {"pecans": Whereabouts.YES, "nougat": Whereabouts.NO}}
 
 
 def hidden_formula() -> dict[str, HiddenLayer]:
@@ -63,11 +60,7 @@ def hidden_formula() -> dict[str, HiddenLayer]:
 
 
 def study(pantry: Pantry) -> Study:
-    """The match as its owner typed it.
-
-    Args:
-        pantry: Compositions, for the label.
-    """
+    """The match as its owner typed it."""
     formula = hidden_formula()
     return Study(
         name="Orchard Signal",
@@ -82,5 +75,5 @@ def study(pantry: Pantry) -> Study:
         statement=STATEMENT.format(
             **{key: f"{100 * formula[key].finished_g / piece_g(formula):.0f}" for key in ("pecans", "coat")}
         ),
-        weighings={PIECE: readings(piece_g(formula), _PIECE_FACTORS)},
+        readings=weighed({PIECE: readings(piece_g(formula), _PIECE_FACTORS)}),
     )

@@ -1,41 +1,68 @@
 """The demo matches, put into an empty database through core and store."""
 
+from collections.abc import Callable
+from dataclasses import asdict
+from typing import Any
+
+from fern_match.core.batch import BatchPlan
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.estimate.inputs import input_key
+from fern_match.core.estimate.picture import small_slice
+from fern_match.core.estimate.piece_slice import slice_of
+from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import faithful_version
-from fern_match.core.match import BatchPlan, Match
+from fern_match.core.formulate import FAITHFUL, faithful_version
+from fern_match.core.match import Match, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
-from fern_match.store import Database, matches
+from fern_match.store import Database
+from fern_match.store.trees import NewTree, create, keep_picture, listed
 
 _PIECES = "24"
 _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
 
 
-def night_crossing_match(pantry: Pantry) -> Match:
-    """Night Crossing, studied, estimated and taken as a version with one batch.
-
-    Args:
-        pantry: Compositions.
-    """
-    study = night_crossing.study(pantry)
-    found = estimate(StudyReading(study, pantry))
-    if not isinstance(found, Estimate):
-        raise TypeError(" ".join(found.sentences))
-    version = faithful_version("faithful", found)
-    plan = BatchPlan(id="first", version_id=version.id, pieces=_PIECES, in_house=_IN_HOUSE)
-    return Match(study=study, versions=(version,), batches=(plan,))
+def night_crossing_match(pantry: Pantry, families: Families) -> Match:
+    """Night Crossing, studied, estimated and taken as a version with one batch."""
+    reading = StudyReading(night_crossing.study(pantry), pantry, families)
+    version = faithful_version(FAITHFUL, _estimated(reading), input_key(reading))
+    plan = BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE)
+    return with_version(Match(study=reading.study), version, [plan], pantry)
 
 
-def fill(database: Database, pantry: Pantry) -> None:
+def fill(database: Database, pantry: Pantry, families: Families, line: Callable[[Match], Any]) -> None:
     """Puts the demo world into a database that holds no match; leaves any other as it is.
 
     Args:
-        database: To fill.
-        pantry: Compositions.
+        line: What the list shows of a match.
     """
-    with database.transaction() as session:
-        if not matches.summaries(session):
-            matches.create(session, Match(study=orchard_signal.study(pantry)))
-            matches.create(session, Match(study=lime_quay.study(pantry)))
-            matches.create(session, night_crossing_match(pantry))
+    with database.reading() as session:
+        if listed(session) or listed(session, deleted=True):
+            return
+    matches = [
+        Match(study=orchard_signal.study(pantry)),
+        Match(study=lime_quay.study(pantry)),
+        night_crossing_match(pantry, families),
+    ]
+    packed = [(NewTree.of(match, line(match)), _picture(match, pantry, families)) for match in matches]
+    with database.writing() as session:
+        for new, picture in packed:
+            match_id = create(session, new)
+            if picture is not None:
+                keep_picture(session, match_id, picture)
+
+
+def _estimated(reading: StudyReading) -> Estimate:
+    found = estimate(reading)
+    if not isinstance(found, Estimate):
+        raise TypeError(" ".join(found.sentences))
+    return found
+
+
+def _picture(match: Match, pantry: Pantry, families: Families) -> dict[str, Any] | None:
+    """The small slice of what is estimated; the one that is just begun has none."""
+    reading = StudyReading(match.study, pantry, families)
+    if not reading.build:
+        return None
+    face = slice_of(_estimated(reading), match.study.layers, pantry, families, reading.size.box_mm)
+    return asdict(small_slice(face, reading))

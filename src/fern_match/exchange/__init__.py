@@ -1,10 +1,9 @@
-"""Open formats in and out: the match file (JSON with a published schema).
+"""Open formats in and out: the match file, the backup, and the JSON that records are kept as.
 
-Belongs here: shapes of files. Must never happen here: a query, a route, a computation.
-Imitate `match_file.py`.
+Belongs here: records as JSON and back, files of older versions brought up to date. Must never happen here: a rule of the job,
+or a second declaration of a record. Imitate `content.py`.
 """
 
-from fern_match.exchange.match_file import MatchFile, read_match_file, written_match_file
-from fern_match.exchange.study_file import StudyFile
+from fern_match.exchange.match_file import BadFile, read_match_file, written_match_file
 
-__all__ = ["MatchFile", "StudyFile", "read_match_file", "written_match_file"]
+__all__ = ["BadFile", "read_match_file", "written_match_file"]

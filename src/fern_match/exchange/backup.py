@@ -1,99 +1,56 @@
-"""The backup file: every match and the kitchen in one JSON file."""
+"""The backup file: the house and every match in one JSON file."""
 
 import json
-from typing import Final, Literal
+from collections.abc import Iterable
+from typing import Any, Final
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
-
-from fern_match.core.kitchen import Kitchen
+from fern_match.core.house import House
 from fern_match.core.match import Match
-from fern_match.core.measures import Measures
-from fern_match.core.measures.shown import LengthUnit, MassUnit, TemperatureUnit
-from fern_match.exchange.match_file import MatchFile, check_links
-from fern_match.exchange.shapes import BadMatchFile, Cell
+from fern_match.core.record import check_limits
+from fern_match.exchange.content import FORMAT_VERSION, plain_of, record_of
+from fern_match.exchange.match_file import BadFile, document_of, match_of_document, read_document, read_json
 
 BACKUP_FORMAT: Final = "fern-match-backup"
-MOST_BACKUP_BYTES = 100_000_000
 
 
-class KitchenFile(BaseModel):
-    """The kitchen as typed."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    scale_step: Cell = "0.1 g"
-    measures: Measures = Measures.METRIC
-    mass_unit: MassUnit = MassUnit.GRAMS
-    temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
-    length_unit: LengthUnit = LengthUnit.MILLIMETRES
-    altitude: Cell = ""
-    boiling_reading: Cell = Field("", description="What the thermometer reads in boiling water, as typed.")
-
-    def to_core(self) -> Kitchen:
-        """The kitchen as the core has it."""
-        return Kitchen(**dict(self))
-
-
-class BackupFile(BaseModel):
-    """Everything."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    format: Literal["fern-match-backup"] = BACKUP_FORMAT
-    version: Literal[1] = 1
-    kitchen: KitchenFile = Field(default_factory=KitchenFile)
-    matches: list[MatchFile]
-
-
-def kitchen_file(kitchen: Kitchen) -> KitchenFile:
-    """The file's shape of a kitchen.
-
-    Args:
-        kitchen: As typed.
-    """
-    names = KitchenFile.model_fields
-    return KitchenFile(**{name: getattr(kitchen, name) for name in names})
-
-
-def written_backup(matches: list[Match], kitchen: Kitchen) -> str:
+def written_backup(house: House, matches: Iterable[Match]) -> str:
     """Everything as the text of a backup file.
 
     Args:
-        matches: All of them.
-        kitchen: As typed.
+        house: What belongs to no match.
     """
-    backup = BackupFile(kitchen=kitchen_file(kitchen), matches=[MatchFile.of(match) for match in matches])
-    return backup.model_dump_json(indent=1) + "\n"
+    found = {
+        "format": BACKUP_FORMAT,
+        "version": FORMAT_VERSION,
+        "house": plain_of(house, whole=True),
+        "matches": [document_of(match) for match in matches],
+    }
+    return json.dumps(found, indent=1, ensure_ascii=False) + "\n"
 
 
-def read_backup(text: str | bytes) -> tuple[list[Match], Kitchen]:
-    """Everything from the text of a backup file; all of it or nothing.
-
-    Args:
-        text: JSON.
+def read_backup(text: str | bytes) -> tuple[House, list[Match]]:
+    """The house and the matches of a backup file of any version; all of it or nothing.
 
     Raises:
-        BadMatchFile: with the place in the file, and why.
+        BadFile: with the place in the file, and why.
     """
-    if len(text) > MOST_BACKUP_BYTES:
-        raise BadMatchFile(f"The file is larger than {MOST_BACKUP_BYTES / 1e6:g} MB. Nothing was restored.")
-    try:
-        raw = json.loads(text)
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        line = getattr(error, "lineno", 1)
-        raise BadMatchFile(f"The file is not JSON: line {line} could not be read. Nothing was restored.") from None
-    if not isinstance(raw, dict) or raw.get("format") != BACKUP_FORMAT:
-        raise BadMatchFile('This is no backup: it does not say "format": "fern-match-backup". Nothing was restored.')
-    try:
-        backup = BackupFile.model_validate(raw)
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(step) for step in first["loc"])
-        raise BadMatchFile(f"At {place}: {first['msg']}. Nothing was restored.") from None
-    try:
-        matches = [match.to_core() for match in backup.matches]
-    except BadMatchFile as error:
-        raise BadMatchFile(f"{error} Nothing was restored.") from None
-    for match in matches:
-        check_links(match)
-    return matches, backup.kitchen.to_core()
+    done = "Nothing was restored."
+    raw = read_json(text, done)
+    if raw.get("format") != BACKUP_FORMAT:
+        raise BadFile(f'This is no backup: it does not say "format": "{BACKUP_FORMAT}". {done}')
+    if not isinstance(raw.get("matches"), list):
+        raise BadFile(f"At matches: a list of matches is missing. {done}")
+    house = read_document(raw, _house_of, done)
+    return house, [
+        read_document(one, _match_of, f"{number}. match of the backup. {done}") for number, one in enumerate(raw["matches"], 1)
+    ]
+
+
+def _house_of(raw: dict[str, Any]) -> House:
+    house = record_of(House, raw.get("house") or {"kitchen": raw.get("kitchen") or {}})  # version 1 had the kitchen alone
+    check_limits(house)
+    return house
+
+
+def _match_of(raw: dict[str, Any]) -> Match:
+    return match_of_document({"version": 1, **{key: value for key, value in raw.items() if key != "format"}})

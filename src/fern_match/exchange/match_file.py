@@ -1,113 +1,146 @@
-"""The match file: the whole of a match as JSON, versioned, with a schema made from these models."""
+"""The match file: the whole of a match as JSON, versioned, with a schema made from the records themselves."""
 
 import json
-from typing import Final, Literal, Self
+from collections.abc import Callable
+from typing import Any, Final
 
-from pydantic import Field, ValidationError
+from pydantic import ValidationError
 
-from fern_match.core.match import Match
-from fern_match.exchange.shapes import BadMatchFile, Shape
-from fern_match.exchange.study_file import StudyFile
-from fern_match.exchange.version_file import BatchFile, VersionFile
+from fern_match.core.errors import CoreError
+from fern_match.core.match import Match, check_match
+from fern_match.core.record import NotFitting
+from fern_match.exchange.content import FORMAT_VERSION, adapter_of, canonical, plain_of, record_of
+from fern_match.exchange.upgrade import upgraded
 
 FORMAT: Final = "fern-match"
-VERSION: Final = 1
-MOST_BYTES = 2_000_000
+MOST_FILE_BYTES = 100_000_000  # of anything that is read in
+MOST_MATCH_BYTES = 8_000_000  # of one match as JSON without spaces; written out with spaces it is never ten times that
 
 
-class MatchFile(Shape):
-    """The whole of a match."""
-
-    format: Literal["fern-match"] = FORMAT
-    version: Literal[1] = VERSION
-    study: StudyFile
-    versions: list[VersionFile] = Field(default_factory=list, max_length=50)
-    batches: list[BatchFile] = Field(default_factory=list, max_length=50)
-
-    def to_core(self) -> Match:
-        """The match as the core has it."""
-        return Match(
-            study=self.study.to_core(),
-            versions=tuple(version.to_core() for version in self.versions),
-            batches=tuple(one.to_core() for one in self.batches),
-        )
-
-    @classmethod
-    def of(cls, match: Match) -> Self:
-        """The file's shape of a match."""
-        return cls(
-            study=StudyFile.of(match.study),
-            versions=[VersionFile.of(version) for version in match.versions],
-            batches=[BatchFile.of(plan) for plan in match.batches],
-        )
+class BadFile(CoreError):
+    """A file that is not what it should be; its text says where and why."""
 
 
 def read_match_file(text: str | bytes) -> Match:
-    """A match from the text of a match file; all of it or nothing.
-
-    Args:
-        text: JSON.
+    """A match from the text of a match file of any version; all of it or nothing.
 
     Raises:
-        BadMatchFile: with the line or the place in the file, and why.
+        BadFile: with the line or the place in the file, and why.
     """
-    if len(text) > MOST_BYTES:
-        raise BadMatchFile(f"The file is larger than {MOST_BYTES / 1e6:g} MB; a match file is not.")
-    try:
-        raw = json.loads(text)
-    except UnicodeDecodeError:
-        raise BadMatchFile("The file is not text; a match file is JSON in UTF-8.") from None
-    except (json.JSONDecodeError, RecursionError) as error:
-        line = getattr(error, "lineno", 1)
-        raise BadMatchFile(f"The file is not JSON: line {line} could not be read. Nothing was imported.") from None
-    if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise BadMatchFile('This is not a match file: it does not say "format": "fern-match". Nothing was imported.')
-    try:
-        match = MatchFile.model_validate(raw).to_core()
-    except BadMatchFile as error:
-        raise BadMatchFile(f"{error} Nothing was imported.") from None
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(step) for step in first["loc"]) or "the whole file"
-        raise BadMatchFile(f"At {place}: {first['msg']}. Nothing was imported.") from None
-    check_links(match)
+    done = "Nothing was imported."
+    raw = read_json(text, done)
+    if raw.get("format") != FORMAT:
+        raise BadFile(f'This is not a match file: it does not say "format": "{FORMAT}". {done}')
+    match: Match = read_document({key: value for key, value in raw.items() if key != "format"}, match_of_document, done)
     return match
 
 
-def check_links(match: Match) -> None:
-    """Refuses a match whose parts do not hang together.
+def match_of_document(raw: dict[str, Any]) -> Match:
+    """A match from a document of any version, held to every limit.
 
     Args:
-        match: As read from a file.
+        raw: JSON values with a version.
 
     Raises:
-        BadMatchFile: an id stands twice, or a batch is of no version.
+        BadFile, NotFitting, pydantic.ValidationError, KeyError, TypeError, AttributeError, ValueError: it is none.
     """
-    versions = [version.id for version in match.versions]
-    batches = [plan.id for plan in match.batches]
-    for what, keys in (("versions", versions), ("batches", batches)):
-        if len(set(keys)) != len(keys):
-            raise BadMatchFile(f"Two {what} have the same id. Nothing was imported.")
-    for version in match.versions:
-        layers = [layer.layer_id for layer in version.layers]
-        if len(set(layers)) != len(layers):
-            raise BadMatchFile(f"Version “{version.id}” has a layer twice. Nothing was imported.")
-    for plan in match.batches:
-        if plan.version_id not in versions:
-            raise BadMatchFile(
-                f"Batch “{plan.id}” is of version “{plan.version_id}”, which is not in the file. Nothing was imported."
-            )
+    if not isinstance(raw.get("version"), int) or not 1 <= raw["version"] <= FORMAT_VERSION:
+        raise BadFile(
+            f"At version: {str(raw.get('version'))[:20]!r} is not one this program reads; it reads 1 to {FORMAT_VERSION}. "
+            "A newer program wrote it, perhaps."
+        )
+    plain = {key: value for key, value in upgraded(raw).items() if key != "version"}
+    match = record_of(Match, plain)
+    check_match(match)
+    size = len(canonical(plain_of(match)))
+    if size > MOST_MATCH_BYTES:
+        raise BadFile(f"The match holds {size / 1e6:.1f} MB; one match holds at most {MOST_MATCH_BYTES / 1e6:g} MB.")
+    return match
+
+
+def read_document(raw: dict[str, Any], reader: Callable[[dict[str, Any]], Any], done: str) -> Any:
+    """What a reader makes of a document; whatever is wrong with it becomes a sentence.
+
+    Args:
+        done: What was not done, as a sentence.
+
+    Raises:
+        BadFile: with the place and why.
+    """
+    try:
+        return reader(raw)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(step) for step in first["loc"]) or "the whole file"
+        raise BadFile(f"At {place}: {first['msg']}. {done}") from None
+    except (BadFile, NotFitting) as error:
+        raise BadFile(f"{error} {done}") from None
+    except KeyError as error:
+        raise BadFile(f"At {error.args[0]}: it is missing. {done}") from None
+    except (TypeError, AttributeError, ValueError):
+        raise BadFile(f"Something in it has another shape than its version says. {done}") from None
+
+
+def read_json(text: str | bytes, done: str) -> dict[str, Any]:
+    """An object from a file's text.
+
+    Args:
+        text: JSON in UTF-8.
+        done: What was not done, as a sentence.
+
+    Raises:
+        BadFile: it is no JSON object, with the line.
+    """
+    if len(text) > MOST_FILE_BYTES:
+        raise BadFile(f"The file is larger than {MOST_FILE_BYTES / 1e6:g} MB. {done}")
+    try:
+        raw = json.loads(text, parse_constant=_refused, object_pairs_hook=_each_once)
+    except UnicodeDecodeError:
+        raise BadFile(f"The file is not text; it should be JSON in UTF-8. {done}") from None
+    except json.JSONDecodeError as error:
+        raise BadFile(f"The file is not JSON: line {error.lineno} could not be read. {done}") from None
+    except RecursionError:
+        raise BadFile(f"The file is not JSON of ours: it is nested too deep. {done}") from None
+    except ValueError as error:  # figures of thousands of digits, names that stand twice
+        raise BadFile(f"The file could not be read: {str(error)[:120].rstrip('.')}. {done}") from None
+    if not isinstance(raw, dict):
+        raise BadFile(f"This is not a file of ours: it holds no JSON object. {done}")
+    return raw
+
+
+def _refused(constant: str) -> float:
+    raise ValueError(f"{constant} is no figure")
+
+
+def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise ValueError(f"“{twice[:40]}” stands twice in one place")
+    return found
 
 
 def written_match_file(match: Match) -> str:
-    """A match as the text of a match file.
+    """A match as the text of a match file, indented for people."""
+    return json.dumps(document_of(match), indent=2, ensure_ascii=False) + "\n"
 
-    Args:
-        match: All of it is written.
-    """
-    return MatchFile.of(match).model_dump_json(indent=2) + "\n"
+
+def file_name(match: Match) -> str:
+    """What a match's file is called: its name in letters, digits and hyphens."""
+    plain = "".join(sign if sign.isascii() and sign.isalnum() else "-" for sign in match.study.name).strip("-").lower()
+    return f"{plain or 'match'}.fern-match.json"
+
+
+def document_of(match: Match) -> dict[str, Any]:
+    """A match as the values of a match file."""
+    return {"format": FORMAT, "version": FORMAT_VERSION, **plain_of(match, whole=True)}
 
 
 def match_file_schema() -> str:
     """The JSON Schema of match files, as published in docs/formats."""
-    return json.dumps(MatchFile.model_json_schema(), indent=2, ensure_ascii=False) + "\n"
+    schema = adapter_of(Match).json_schema()
+    head = {"format": {"const": FORMAT}, "version": {"const": FORMAT_VERSION}}
+    schema["properties"] = {**head, **schema["properties"]}
+    schema["required"] = [*head, *schema.get("required", ())]
+    return json.dumps(schema, indent=2, ensure_ascii=False) + "\n"

@@ -14,15 +14,21 @@ from fern_match.core.estimate.normal import log_below, log_between, log_normal_c
 from fern_match.core.estimate.problem import Problem, build_problem
 from fern_match.core.estimate.recipe_tree import peak_logit
 from fern_match.core.estimate.state import state_of
+from fern_match.core.estimate.terms import WeighingsTerm
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Study
+from fern_match.core.study.record import Study, weighed
 
 
 def problem_of(study: Study, pantry: Pantry) -> Problem:
     """A problem about 42 g."""
     return build_problem(StudyReading(study, pantry), 42.0)
+
+
+def sticky_study(small_study: Study) -> Study:
+    """A coat and a caramel weighed; the caramel leaves some of itself on the knife."""
+    return replace(small_study, readings=weighed({"coat": ("16.2",), "caramel": ("25.4",)}))
 
 
 def particles(problem: Problem, count: int, seed: int = 5) -> tuple[np.ndarray, np.ndarray]:
@@ -35,22 +41,23 @@ def particles(problem: Problem, count: int, seed: int = 5) -> tuple[np.ndarray, 
     return rng.standard_normal((problem.unknowns, count)), on
 
 
-@pytest.fixture(params=["demo", "small", "small EU", "sugar-free"])
+@pytest.fixture(params=["demo", "small", "small EU", "sugar-free", "sticky"])
 def problem(request: pytest.FixtureRequest, demo_study: Study, small_study: Study, pantry: Pantry) -> Problem:
-    """Problems of different kinds: brackets, dispersed, other region, polyols with a small group."""
+    """Problems of different kinds: brackets, dispersed, other region, polyols with a small group, a caramel weighed."""
     statement = "Maltitol, cocoa mass, maltitol syrup, cream, cocoa butter; contains 2% or less of: soy lecithin, salt, butter."
     studies = {
         "demo": demo_study,
         "small": small_study,
         "small EU": replace(small_study, region=Region.EU),
         "sugar-free": replace(small_study, statement=statement),
+        "sticky": sticky_study(small_study),
     }
     return problem_of(studies[request.param], pantry)
 
 
 def test_gradient_agrees_with_differences(problem: Problem) -> None:
     """Analytic slopes against central differences, for every unknown."""
-    density = LogDensity(problem, evidence_terms(problem))
+    density = LogDensity(problem, evidence_terms(problem, ())[0])
     z, on = particles(problem, 6)
     switches = problem.tree.switches(on)
     gradient = density(z, switches).by_evidence
@@ -81,7 +88,7 @@ def test_every_particle_is_a_piece(problem: Problem) -> None:
 def test_far_unknowns_stay_finite(problem: Problem) -> None:
     """No overflow, however far a proposal jumps."""
     z, on = particles(problem, 8)
-    density = LogDensity(problem, evidence_terms(problem))
+    density = LogDensity(problem, evidence_terms(problem, ())[0])
     evaluation = density(1e3 * z, problem.tree.switches(on))
     assert np.isfinite(evaluation.log_evidence).all()
     assert evaluation.by_evidence is not None
@@ -135,7 +142,7 @@ def test_one_bracket_in_two_layers_has_one_recipe(pantry: Pantry, demo_study: St
             Layer(id="coat", name="Coat", family="dark-coat", place=Place.COAT),
             Layer(id="crisp", name="Crisp", family="crisp-in-chocolate", place=Place.CORE),
         ),
-        weighings={},
+        readings=(),
     )
     problem = problem_of(study, pantry)
     z, on = particles(problem, 10)
@@ -144,3 +151,37 @@ def test_one_bracket_in_two_layers_has_one_recipe(pantry: Pantry, demo_study: St
         [i for i, part in enumerate(problem.parts) if part.ingredient_id == name] for name in ("cocoa-mass", "white-sugar")
     )
     assert shares[cocoa[0]] / shares[sugar[0]] == pytest.approx(shares[cocoa[1]] / shares[sugar[1]])
+
+
+def test_a_layer_too_wet_for_its_family_is_unlikely(problem: Problem) -> None:
+    """The density falls by half the square of how far the moisture lies outside its window, and by nothing inside."""
+    z, on = particles(problem, 12)
+    switches = problem.tree.switches(on)
+    wide = replace(problem, moisture=np.tile([-9.0, 9.0], (len(problem.layers), 1)))
+    dry = replace(problem, moisture=np.tile([-9.0, -8.0], (len(problem.layers), 1)))
+    free, narrow, tight = (LogDensity(one, ())(z, switches, with_gradient=False) for one in (wide, problem, dry))
+    moisture = state_of(problem, z, switches).moisture
+    outside = (moisture < problem.moisture[:, :1]) | (moisture > problem.moisture[:, 1:])
+    assert outside.any()
+    lost = free.log_evidence - narrow.log_evidence
+    assert (lost[outside.any(axis=0)] > 0).all()
+    assert lost[~outside.any(axis=0)] == pytest.approx(0.0)
+    off = (moisture + 8.0) / 0.15  # a window of one gram per gram is left softly, at 0.15 of its width
+    assert free.log_evidence - tight.log_evidence == pytest.approx(0.5 * (off**2).sum(axis=0))
+
+
+def test_a_sticky_layer_leaves_some_of_itself_on_the_knife(small_study: Study, pantry: Pantry) -> None:
+    """A weighing of it foresees less than its mass, by as much as the knife keeps; one of a coat all of it."""
+    problem = problem_of(sticky_study(small_study), pantry)
+    term = next((one for one in evidence_terms(problem, ())[0] if isinstance(one, WeighingsTerm)), None)
+    assert term is not None
+    z, on = particles(problem, 8)
+    z[problem.knife_at] = 1.5
+    state = state_of(problem, z, problem.tree.switches(on))
+    masses = np.vstack([state.layer_share * state.mass_g, state.mass_g])[term.layer]
+    kept = term.expected(state).mean / masses
+    sticky = term.sticky[:, 0] > 0
+    assert sticky.tolist().count(True) == 1
+    assert kept[sticky] == pytest.approx(np.tile(1 - state.knife, (int(sticky.sum()), 1)))
+    assert (state.knife > 0.001).all()
+    assert kept[~sticky] == pytest.approx(1.0)

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ from fern_match.core.estimate.estimator import Stopped
 from fern_match.core.estimate.piece_slice import slice_of
 from fern_match.core.estimate.readout import doubted_range_of, range_of
 from fern_match.core.estimate.sampler import Effort
+from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import RowId
 from fern_match.core.study.reading import StudyReading
@@ -27,6 +29,12 @@ def quick(reading: StudyReading) -> Estimate:
     found = estimate(reading, effort=QUICK)
     assert isinstance(found, Estimate), found
     return found
+
+
+def by_subject(study: Study) -> dict[str, tuple[str, ...]]:
+    """Readings as typed, by what was weighed."""
+    subjects = dict.fromkeys(reading.subject for reading in study.readings)
+    return {subject: tuple(one.typed for one in study.readings if one.subject == subject) for subject in subjects}
 
 
 def ranges(found: Estimate) -> Iterator[Range]:
@@ -110,7 +118,7 @@ def test_weighing_another_layer_narrows_the_answer(demo_study: Study, read: Read
     """The wafer weighed: its range shrinks, and so does the caramel's."""
     before = {layer.layer_id: layer.grams for layer in quick(read(demo_study)).layers}
     wafer_g = f"{hidden_formula()['wafer'].finished_g:.2f}"
-    weighed = {**demo_study.weighings, "wafer": (wafer_g, wafer_g, wafer_g)}
+    weighed = {**by_subject(demo_study), "wafer": (wafer_g, wafer_g, wafer_g)}
     after = {layer.layer_id: layer.grams for layer in quick(read(demo_study, weighings=weighed)).layers}
     for layer in ("wafer", "caramel"):
         assert after[layer].high - after[layer].low < 0.8 * (before[layer].high - before[layer].low)
@@ -127,7 +135,7 @@ def test_label_only_is_wide_and_honest(demo_study: Study, read: Read) -> None:
 
 def test_a_wrong_weighing_is_called_out(demo_study: Study, read: Read) -> None:
     """A coat weighed at half its mass fights the declared 31 %, and a sentence says so."""
-    found = quick(read(demo_study, weighings={**demo_study.weighings, "coat": ("6.5", "6.6", "6.4")}))
+    found = quick(read(demo_study, weighings={**by_subject(demo_study), "coat": ("6.5", "6.6", "6.4")}))
     fighting = [piece for piece in found.evidence if piece.tension is not None and piece.tension >= 2]
     assert "weighing:coat" in {piece.id for piece in fighting}
     assert all(piece.sentence for piece in fighting)
@@ -135,8 +143,8 @@ def test_a_wrong_weighing_is_called_out(demo_study: Study, read: Read) -> None:
 
 def test_doubted_evidence_is_listed_and_not_used(demo_study: Study, read: Read) -> None:
     """Switched off: it stays in the list and moves nothing."""
-    wrong = {**demo_study.weighings, "coat": ("6.5", "6.6", "6.4")}
-    found = quick(read(demo_study, weighings=wrong, doubted=frozenset({"weighing:coat"})))
+    wrong = {**by_subject(demo_study), "coat": ("6.5", "6.6", "6.4")}
+    found = quick(read(demo_study, weighings=wrong, doubted=("weighing:coat",)))
     piece = next(one for one in found.evidence if one.id == "weighing:coat")
     assert (piece.used, piece.tension) == (False, None)
     coat = next(layer for layer in found.layers if layer.layer_id == "coat")
@@ -145,20 +153,69 @@ def test_doubted_evidence_is_listed_and_not_used(demo_study: Study, read: Read) 
 
 def test_the_user_can_say_where_an_ingredient_is_not(small_study: Study, read: Read) -> None:
     """Salt kept out of the coat: it is all in the caramel."""
-    found = quick(read(small_study, placements={("salt", "coat"): Whereabouts.NO}))
+    found = quick(read(small_study, placements={"salt": {"coat": Whereabouts.NO}}))
     assert "fine-salt" not in {one.ingredient_id for one in found.layers[0].ingredients}
     assert "fine-salt" in {one.ingredient_id for one in found.layers[1].ingredients}
 
 
 def test_the_slice_is_drawn_from_the_estimate(demo_estimate: Estimate, demo_study: Study, pantry: Pantry) -> None:
     """Every layer has a band inside the outline; its size is said to be assumed."""
-    face = slice_of(demo_estimate, demo_study.layers, pantry)
+    face = slice_of(demo_estimate, demo_study.layers, pantry, standard_families())
     assert {band.id for band in face.bands} == {layer.id for layer in demo_study.layers}
     assert face.size_assumed
     for band in face.bands:
         assert band.x_mm >= 0
         assert band.y_mm + band.height_mm <= face.height_mm + 1e-6
         assert band.thickness_low_mm <= band.thickness_mm <= band.thickness_high_mm
+
+
+def test_an_inclusion_takes_up_room_in_its_host(demo_estimate: Estimate, demo_study: Study, pantry: Pantry) -> None:
+    """The same layers, the wafer once stacked and once lying in the cream: the cream's band then has the room of both."""
+    families = standard_families()
+    stacked = slice_of(demo_estimate, demo_study.layers, pantry, families)
+    inside = tuple(
+        replace(layer, place=Place.INCLUSION, host="cream") if layer.id == "wafer" else layer for layer in demo_study.layers
+    )
+    lying = slice_of(demo_estimate, inside, pantry, families)
+    heights = {band.id: band.height_mm for band in stacked.bands}
+    cream = next(band for band in lying.bands if band.id == "cream")
+    assert "wafer" not in {band.id for band in lying.bands}
+    assert cream.height_mm == pytest.approx(heights["cream"] + heights["wafer"], rel=1e-3)
+
+
+def test_every_kind_of_evidence_can_be_switched_off_and_stays_in_the_list(demo_study: Study, read: Read) -> None:
+    """One of each kind: listed as off, without a tension, and back again once it is switched on."""
+    all_on = quick(read(demo_study)).evidence
+    first = {piece.kind: piece.id for piece in reversed(all_on)}
+    assert {kind.value for kind in first} == {
+        "label row",
+        "order",
+        "percent",
+        "2 % or less",
+        "weighing",
+        "net weight",
+        "chocolate rule",
+    }
+    found = quick(read(demo_study, doubted=tuple(first.values()))).evidence
+    assert {piece.id for piece in found} == {piece.id for piece in all_on}
+    assert {piece.id for piece in found if not piece.used} == set(first.values())
+    assert all(piece.tension is None and piece.expected.endswith("not used") for piece in found if not piece.used)
+
+
+def test_all_evidence_switched_off_leaves_the_list_whole(demo_study: Study, read: Read) -> None:
+    """Nothing is known then but the build, and everything can be switched on again."""
+    everything = [piece.id for piece in quick(read(demo_study)).evidence]
+    found = quick(read(demo_study, doubted=tuple(everything)))
+    assert sorted(piece.id for piece in found.evidence) == sorted(everything)
+    assert not any(piece.used for piece in found.evidence)
+
+
+def test_an_order_that_fights_names_the_right_ingredients(small_study: Study, read: Read) -> None:
+    """Salt before sugar cannot be: the sentence says that sugar is the heavier."""
+    statement = "Salt, sugar, corn syrup, cocoa butter, cream, whole milk powder, chocolate liquor, butter, soy lecithin."
+    found = quick(read(small_study, statement=statement))
+    sentences = [piece.sentence for piece in found.evidence if piece.title == "salt before sugar"]
+    assert sentences == ["The order of salt and sugar fights the rest: everything else makes sugar the heavier."]
 
 
 # --- what people type ---------------------------------------------------------------------------------------------------
@@ -181,7 +238,7 @@ ODD: dict[str, dict[str, Any]] = {
     "a tiny piece": {"label": LabelText(net_weight="1"), "weighings": {}},
     "a huge piece": {"label": LabelText(net_weight="9999"), "weighings": {}},
     "everything doubted": {
-        "doubted": frozenset(
+        "doubted": tuple(
             {"net_weight", "weighing:coat", "row:fat", "row:sugars", "row:protein", "row:sodium", "row:carbohydrate"}
         )
     },
@@ -198,7 +255,7 @@ def test_odd_input_gives_an_answer_without_a_crash(case: str, small_study: Study
         assert all(math.isfinite(value) for value in (one.best, one.low, one.high)), case
         assert one.low <= one.high, case
     assert all(piece.tension is None or math.isfinite(piece.tension) for piece in found.evidence)
-    assert slice_of(found, read(small_study, **ODD[case]).study.layers, pantry).width_mm > 0
+    assert slice_of(found, read(small_study, **ODD[case]).study.layers, pantry, standard_families()).width_mm > 0
 
 
 @pytest.mark.parametrize(

@@ -51,10 +51,35 @@ def test_amounts_as_a_person_scoops_them(grams: float, density: float, measures:
     assert found.words == words
 
 
-@pytest.mark.parametrize("grams", [0.2, 5000.0])
+@pytest.mark.parametrize("grams", [0.1, 5000.0])
 def test_no_spoon_for_crumbs_or_sacks(grams: float) -> None:
-    """Less than an eighth teaspoon, more than eight cups."""
+    """Less than half a pinch, more than eight cups."""
     assert scooped(grams, 1.0, Measures.METRIC) is None
+
+
+@pytest.mark.parametrize(
+    ("grams", "pours", "words"),
+    [
+        (0.92, False, "1/8 tsp + a pinch"),  # 0.625 + 0.31 mL
+        (0.3, False, "a pinch"),
+        (0.5, False, "2 pinches"),
+        (0.16, True, "3 drops"),  # 0.05 mL each
+        (0.8, True, "1/8 tsp + 4 drops"),
+    ],
+)
+def test_a_pinch_or_drops_fill_up_where_no_spoon_is_near(grams: float, pours: bool, words: str) -> None:
+    """What the words hold never contradicts the grams beside them."""
+    found = scooped(grams, 1.0, Measures.METRIC, pours=pours)
+    assert found is not None
+    assert found.words == words
+    assert found.low_g <= grams <= found.high_g
+
+
+@given(st.floats(0.05, 1900), st.floats(0.2, 1.5), st.sampled_from(list(Measures)), st.booleans())
+def test_spoons_hold_what_stands_beside_them(grams: float, density: float, measures: Measures, pours: bool) -> None:
+    """Whatever the amount, the range of the words holds it; else there are no words."""
+    found = scooped(grams, density, measures, pours=pours)
+    assert found is None or found.low_g - 1e-9 <= grams <= found.high_g + 1e-9
 
 
 @given(st.floats(1.5, 1900), st.floats(0.2, 1.5), st.sampled_from(list(Measures)))
@@ -64,13 +89,13 @@ def test_spoons_hold_about_the_amount(grams: float, density: float, measures: Me
     if found is None:
         return
     held = 0.0
+    filling = {"a pinch": 0.31, "2 pinches": 0.62, "1 drop": 0.05}
     for part in found.words.split(" + "):
         *figures, unit = part.split()
-        held += float(sum(Fraction(figure) for figure in figures)) * MILLILITRES[measures][unit.removesuffix("s")]
+        known = filling.get(part)
+        held += known or float(sum(Fraction(figure) for figure in figures)) * MILLILITRES[measures][unit.removesuffix("s")]
     assert found.grams == pytest.approx(held * density)
     assert found.low_g < found.grams < found.high_g
-    if grams >= MILLILITRES[measures]["tsp"] * density:
-        assert found.low_g <= grams <= found.high_g
 
 
 @pytest.mark.parametrize("density", [0.0, -1.0, 5.0])

@@ -7,11 +7,11 @@ import pytest
 
 from fern_match.core.label.intervals import DeclaredFigure
 from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.steps import Situation, step_words
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study
 from fern_match.core.study.starters import STARTER_BUILDS
-from fern_match.core.study.words import step_words
 
 Read = Callable[..., StudyReading]
 
@@ -198,7 +198,7 @@ def test_the_path_says_what_is_missing(
     small_study: Study, read: Read, changes: dict[str, object], study_words: str, estimate_words: str
 ) -> None:
     """In words, step by step."""
-    words = {step.step: step.words for step in step_words(read(small_study, **changes), 0, [])}
+    words = {step.step: step.words for step in step_words(Situation(reading=read(small_study, **changes)))}
     assert words["study"] == study_words
     assert words["estimate"] == estimate_words
     assert words["batch"] == "waits for a version"
@@ -207,17 +207,18 @@ def test_the_path_says_what_is_missing(
 @pytest.mark.parametrize(
     ("pieces", "words"),
     [
-        ([""], "pieces to say"),
-        (["lots"], "pieces to say"),
-        (["24"], "24 pieces"),
-        (["2 x 15"], "30 pieces"),
-        (["1"], "1 piece"),
-        (["24", "12"], "2 batches"),
+        ("", "pieces to say"),
+        ("lots", "pieces to say"),
+        ("24", "24 pieces"),
+        ("2 x 15", "30 pieces"),
+        ("1", "1 piece"),
     ],
 )
-def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces: list[str], words: str) -> None:
+def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces: str, words: str) -> None:
     """Once there is a version."""
-    assert step_words(read(small_study), 1, pieces)[2].words == words
+    now = Situation(reading=read(small_study), versions=1, batches=1, pieces=pieces)
+    assert step_words(now)[2].words == words
+    assert step_words(replace(now, batches=2))[2].words == "2 batches"
 
 
 def test_per_100_g_is_100_g(small_study: Study, read: Read) -> None:

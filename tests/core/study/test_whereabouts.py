@@ -88,7 +88,7 @@ def test_kin_fill_a_role_that_would_stay_empty(read: Read) -> None:
 @pytest.mark.parametrize("answer", list(Whereabouts))
 def test_the_user_has_the_last_word(read: Read, answer: Whereabouts) -> None:
     """Whatever brackets and families say."""
-    overrides = {("sugar", "coat"): answer}
+    overrides = {"sugar": {"coat": answer}}
     reading = read(study("Sugar, cocoa mass, cream, glucose syrup", COAT, CARAMEL, placements=overrides))
     found = placing(reading, "sugar", "coat")
     assert (found.where, found.source) == (answer, Source.USER)
@@ -97,7 +97,7 @@ def test_the_user_has_the_last_word(read: Read, answer: Whereabouts) -> None:
 
 def test_a_user_may_put_anything_anywhere(read: Read) -> None:
     """What no role takes gets a place of its own."""
-    reading = read(study("Sugar, cocoa mass, peanuts", COAT, placements={("peanuts", "coat"): Whereabouts.YES}))
+    reading = read(study("Sugar, cocoa mass, peanuts", COAT, placements={"peanuts": {"coat": Whereabouts.YES}}))
     slot = placing(reading, "peanuts", "coat").slot
     assert slot is not None
     assert slot.role.name == "other"
@@ -106,6 +106,6 @@ def test_a_user_may_put_anything_anywhere(read: Read) -> None:
 def test_answers_about_what_is_gone_do_no_harm(read: Read) -> None:
     """A placement of a name or layer that no longer exists is kept and not used."""
     reading = read(
-        study("Sugar, cocoa mass", COAT, placements={("butter", "coat"): Whereabouts.YES, ("sugar", "gone"): Whereabouts.YES})
+        study("Sugar, cocoa mass", COAT, placements={"butter": {"coat": Whereabouts.YES}, "sugar": {"gone": Whereabouts.YES}})
     )
     assert {one.item for one in reading.placing.placings} == {"sugar", "cocoa mass"}

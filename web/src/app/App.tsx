@@ -1,3 +1,4 @@
+import type { ReactElement } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { BatchPage } from "../batch/BatchPage";
 import { EstimatePage } from "../estimate/EstimatePage";
@@ -5,6 +6,13 @@ import { KitchenAlone, KitchenPage } from "../kitchen/KitchenPage";
 import { MatchesPage } from "../matches/MatchesPage";
 import { StudyPage } from "../study/StudyPage";
 import { MatchShell } from "./MatchShell";
+import { STEPS } from "./steps";
+
+const PAGES: Record<string, ReactElement> = {
+  study: <StudyPage />,
+  estimate: <EstimatePage />,
+  batch: <BatchPage />,
+};
 
 /** Every page and its address. */
 export function App() {
@@ -14,10 +22,10 @@ export function App() {
         <Route path="/" element={<MatchesPage />} />
         <Route path="/kitchen" element={<KitchenAlone />} />
         <Route path="/m/:matchId" element={<MatchShell />}>
-          <Route index element={<Navigate to="study" replace />} />
-          <Route path="study" element={<StudyPage />} />
-          <Route path="estimate" element={<EstimatePage />} />
-          <Route path="batch" element={<BatchPage />} />
+          <Route index element={<Navigate to={STEPS[0]?.id ?? ""} replace />} />
+          {STEPS.map((step) => (
+            <Route key={step.id} path={step.id} element={PAGES[step.id]} />
+          ))}
           <Route path="kitchen" element={<KitchenPage />} />
         </Route>
         <Route path="*" element={<Navigate to="/" replace />} />

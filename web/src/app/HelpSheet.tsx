@@ -1,9 +1,11 @@
 import { useState } from "react";
 import { Sheet } from "../ui/Sheet";
 import { singleKeysOff, switchSingleKeys } from "./keys";
+import { STEPS } from "./steps";
 
+const NUMBERS = STEPS.map((_, at) => at + 1).join(", ");
 const KEYS: [string, string][] = [
-  ["g, then 1, 2, 3", "go to Study, Estimate, Batch"],
+  [`g, then ${NUMBERS}`, `go to ${STEPS.map((step) => step.title).join(", ")}`],
   ["j", "jump to anything by name"],
   ["k", "the kitchen"],
   ["c", "show what changed"],
@@ -11,7 +13,7 @@ const KEYS: [string, string][] = [
   ["Ctrl Z, Ctrl Shift Z", "undo, redo (outside fields)"],
   ["Arrows, Tab", "in a table: on to the next field"],
   ["F2, Enter, or typing", "edit the field one stands on"],
-  ["Enter, Shift Enter", "while editing: keep it, one down or up"],
+  ["Enter, Shift Enter", "while editing or on an empty field: keep it, one down or up"],
   ["Escape", "leave a field as it was; once more leaves the table"],
   ["Delete", "on an ingredient’s mark: back to the proposal"],
 ];

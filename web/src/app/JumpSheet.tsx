@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import type { MatchSummary, StudyOut } from "../api/types";
 import { matchesQuery } from "../matches/matchesApi";
-import { Choice, type Option } from "../ui/Choice";
+import { Finder, type Option } from "../ui/Choice";
 import { Sheet } from "../ui/Sheet";
+import { STEPS } from "./steps";
 
 interface JumpSheetProps {
   matchId: string;
@@ -16,15 +17,14 @@ interface JumpSheetProps {
 /** Anything by name: steps, parts, layers, ingredients, the kitchen, other matches. */
 export function JumpSheet({ matchId, study, open, onClose, onPick }: JumpSheetProps) {
   const navigate = useNavigate();
-  const { data: matches } = useQuery({ ...matchesQuery, enabled: open });
-  const others = (matches ?? []).filter((match) => match.id !== matchId);
+  const { data } = useQuery({ ...matchesQuery, enabled: open });
+  const others = (data?.matches ?? []).filter((match) => match.id !== matchId);
   return (
     <Sheet title="Jump to" open={open} onClose={onClose}>
-      <Choice
+      <Finder
         label="Jump to, by name"
         placeholder="a step, a layer, an ingredient …"
         options={[...places(study), ...others.map(matchPlace)]}
-        value={null}
         onChoose={(id) => {
           const [kind, rest = ""] = id.split(/:(.*)/s);
           if (kind === "layer") onPick(rest);
@@ -34,7 +34,6 @@ export function JumpSheet({ matchId, study, open, onClose, onPick }: JumpSheetPr
           onClose();
         }}
       />
-      <div className="h-72" />
     </Sheet>
   );
 }
@@ -45,17 +44,14 @@ const matchPlace = (match: MatchSummary): Option => ({
 });
 
 function places(study: StudyOut): Option[] {
-  const fixed: Option[] = [
-    { id: "page:study?part=label", name: "Study: label" },
-    { id: "page:study?part=statement", name: "Study: ingredients" },
-    { id: "page:study?part=layers", name: "Study: layers" },
-    { id: "page:study?part=weighings", name: "Study: weighings" },
-    { id: "page:estimate", name: "Estimate" },
-    { id: "page:estimate?side=label", name: "Estimate: label" },
-    { id: "page:batch", name: "Batch" },
-    { id: "page:kitchen", name: "Kitchen" },
-  ];
-  const layers = (study.study.layers ?? []).map((layer) => ({
+  const fixed = STEPS.flatMap((step): Option[] => [
+    { id: `page:${step.id}`, name: step.title },
+    ...step.places.map(({ search, name }) => ({
+      id: `page:${step.id}${search}`,
+      name: `${step.title}: ${name}`,
+    })),
+  ]);
+  const layers = study.study.layers.map((layer) => ({
     id: `layer:${layer.id}`,
     name: `Layer: ${layer.name}`,
   }));
@@ -65,5 +61,5 @@ function places(study: StudyOut): Option[] {
       id: `page:study?part=statement&item=${encodeURIComponent(item.key)}`,
       name: `Ingredient: ${item.key}`,
     }));
-  return [...fixed, ...layers, ...names];
+  return [...fixed, { id: "page:kitchen", name: "Kitchen" }, ...layers, ...names];
 }

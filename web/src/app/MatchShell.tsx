@@ -1,102 +1,128 @@
-import { useState } from "react";
-import { Link, Outlet, useNavigate, useParams } from "react-router";
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useEstimate } from "../estimate/estimateApi";
-import { ChangesSheet } from "../history/ChangesSheet";
-import { HistoryBar } from "../history/HistoryBar";
-import { useHistory } from "../history/historyApi";
+import { frameQuery } from "../frame/frameApi";
 import { Path } from "../frame/Path";
 import { Slice } from "../frame/Slice";
 import { Strip } from "../frame/Strip";
+import { ChangesSheet } from "../history/ChangesSheet";
+import { HistoryBar } from "../history/HistoryBar";
+import { useHistory, type HistoryStep } from "../history/historyApi";
 import { useStudy } from "../study/studyApi";
 import { Notice } from "../ui/Parts";
+import { useArrival } from "./arrival";
 import { HelpSheet } from "./HelpSheet";
 import { JumpSheet } from "./JumpSheet";
 import { useKeys } from "./keys";
 import type { MatchContext } from "./match";
 import { SaveNotice } from "./SaveNotice";
+import { STEPS } from "./steps";
+
+type SheetName = "changes" | "jump" | "help";
 
 /** The frame round every step of a match: path above, slice on the left, strip below. */
 export function MatchShell() {
   const { matchId = "" } = useParams();
-  const { study, error, change, saving, resolve } = useStudy(matchId);
-  const { estimate, state } = useEstimate(matchId, study?.revision ?? null);
-  const [pointed, point] = useState<string | null>(null);
+  const { data: frame, error } = useQuery(frameQuery(matchId));
+  const { study, change, ...saver } = useStudy(matchId);
+  const { estimate, state } = useEstimate(matchId);
   const [picked, pick] = useState<string | null>(null);
-  const [sheet, setSheet] = useState<"changes" | "jump" | "help" | null>(null);
-  const close = () => setSheet(null);
+  const [sheet, setSheet] = useState<SheetName | null>(null);
   const history = useHistory(matchId);
-  const navigate = useNavigate();
-  useKeys({
-    goTo: (number) => {
-      const step = study?.path[number - 1];
-      if (step) void navigate(`/m/${matchId}/${step.step}`);
-    },
-    undo: () => history.mutate({ kind: "undo" }),
-    redo: () => history.mutate({ kind: "redo" }),
-    changes: () => setSheet("changes"),
-    jump: () => setSheet("jump"),
-    kitchen: () => void navigate(`/m/${matchId}/kitchen`),
-    help: () => setSheet("help"),
-  });
-  if (error) {
-    return (
-      <main className="mx-auto max-w-xl p-8">
-        <Notice>{error.message}</Notice>
-        <p className="mt-4">
-          <Link to="/" className="text-fern-700 underline">
-            All matches
-          </Link>
-        </p>
-      </main>
-    );
-  }
-  if (!study) return <p className="p-8 text-ink-2">Opening the match …</p>;
+  const main = useRef<HTMLElement>(null);
+  const opened = Boolean(study && frame);
+  useArrival(main, `${useLocation().pathname} ${sheet ?? ""} ${opened}`);
+  // While an edit is on its way, undoing would race with it and blame another window.
+  const busy = history.isPending || saver.saving.kind === "sending" || saver.saving.kind === "waiting";
+  const go = (step: HistoryStep) => {
+    if (!busy) history.mutate(step);
+  };
+  useMatchKeys(matchId, go, setSheet);
+  if (error) return <CannotOpen message={error.message} />;
+  if (!study || !frame) return <p className="p-8 text-ink-2">Opening the match …</p>;
+  const close = () => setSheet(null);
   const context: MatchContext = {
     matchId,
+    frame,
     study,
     change,
     estimate,
     estimateState: state,
-    pointed,
-    point,
     picked,
     pick,
   };
   return (
     <div className="print-flow flex h-dvh min-w-[1024px] flex-col">
-      <Path study={study} estimate={estimate}>
-        <HistoryBar
-          study={study}
-          busy={history.isPending || saving.kind === "sending"}
-          onStep={(step) => history.mutate(step)}
-          onShow={() => setSheet("changes")}
-        />
+      <Path frame={frame} estimate={estimate}>
+        <HistoryBar undoState={frame.undo_state} busy={busy} onStep={go} onShow={() => setSheet("changes")} />
       </Path>
       <div className="print-flow flex min-h-0 flex-1">
-        <Slice {...context} />
-        <main className="print-flow min-w-0 flex-1 overflow-auto px-6 py-4" id="main">
+        <Slice
+          frame={frame}
+          estimate={estimate}
+          computing={state.kind === "computing"}
+          picked={picked}
+          pick={pick}
+        />
+        <main
+          ref={main}
+          tabIndex={-1}
+          className="print-flow min-w-0 flex-1 overflow-auto px-6 py-4 focus:outline-none"
+          id="main"
+        >
           {history.error && (
             <div className="no-print mb-4" role="alert">
               <Notice>{history.error.message}</Notice>
             </div>
           )}
-          <SaveNotice saving={saving} resolve={resolve} />
+          <SaveNotice {...saver} />
           <Outlet context={context} />
         </main>
       </div>
+      <Strip frame={frame} estimate={estimate} computing={state.kind === "computing"} />
       <ChangesSheet
         matchId={matchId}
-        revision={study.revision}
+        revision={frame.revision}
         open={sheet === "changes"}
         onClose={close}
         onStep={(step) => {
-          history.mutate(step);
+          go(step);
           close();
         }}
       />
       <JumpSheet matchId={matchId} study={study} open={sheet === "jump"} onClose={close} onPick={pick} />
       <HelpSheet open={sheet === "help"} onClose={close} />
-      <Strip study={study} estimate={estimate} computing={state.kind === "computing"} />
     </div>
+  );
+}
+
+/** The keys of a match: to its steps, back and forth, and to its sheets. */
+function useMatchKeys(matchId: string, go: (step: HistoryStep) => void, show: (sheet: SheetName) => void) {
+  const navigate = useNavigate();
+  useKeys({
+    goTo: (number) => {
+      const step = STEPS[number - 1];
+      if (step) void navigate(`/m/${matchId}/${step.id}`);
+    },
+    undo: () => go({ kind: "undo" }),
+    redo: () => go({ kind: "redo" }),
+    changes: () => show("changes"),
+    jump: () => show("jump"),
+    kitchen: () => void navigate(`/m/${matchId}/kitchen`),
+    help: () => show("help"),
+  });
+}
+
+function CannotOpen({ message }: { message: string }) {
+  return (
+    <main className="mx-auto max-w-xl p-8">
+      <Notice>{message}</Notice>
+      <p className="mt-4">
+        <Link to="/" className="text-fern-700 underline">
+          All matches
+        </Link>
+      </p>
+    </main>
   );
 }

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { SaveNotice } from "../app/SaveNotice";
-import type { Batch, Batches } from "../api/types";
+import type { Batches, BatchOut, Version } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
@@ -14,10 +14,11 @@ import { Shopping } from "./Shopping";
 /** Batch: how many pieces, and the grams to weigh out for them. */
 export function BatchPage() {
   const { matchId } = useMatch();
+  const [search, setSearch] = useSearchParams();
   const { data, error } = useQuery(batchesQuery(matchId));
   if (error) return <Notice>{error.message}</Notice>;
   if (!data) return <p className="text-ink-2">Opening the batch …</p>;
-  const batch = data.batches[0];
+  const batch = data.batches.find((one) => one.plan.id === search.get("batch")) ?? data.batches[0];
   if (!batch) {
     return (
       <>
@@ -31,18 +32,40 @@ export function BatchPage() {
       </>
     );
   }
-  return <OneBatch key={batch.id} batches={data} batch={batch} />;
+  const name = (one: BatchOut) =>
+    data.versions.find((version) => version.id === one.plan.version)?.name ?? "Batch";
+  return (
+    <>
+      {data.batches.length > 1 && (
+        <nav aria-label="Batches" className="no-print mb-3 flex gap-4">
+          {data.batches.map((one) => (
+            <Button
+              key={one.plan.id}
+              look="bare"
+              aria-current={one === batch ? "true" : undefined}
+              className={one === batch ? "font-semibold" : ""}
+              onClick={() => setSearch({ batch: one.plan.id }, { replace: true })}
+            >
+              {name(one)}
+              {one.batch && `, ${one.batch.pieces} pieces`}
+            </Button>
+          ))}
+        </nav>
+      )}
+      <OneBatch key={batch.plan.id} batches={data} batch={batch} />
+    </>
+  );
 }
 
-function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
-  const { study, matchId } = useMatch();
-  const { plan, change, saving, resolve } = usePlan(matchId, batch);
-  const version = batches.versions.find((one) => one.id === batch.version_id);
+function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
+  const { frame, matchId } = useMatch();
+  const { plan, change, ...saver } = usePlan(matchId, batch);
+  const version = batches.versions.find((one) => one.id === batch.plan.version);
   const { batch: scaled } = batch;
   return (
     <>
       <Heading
-        title={`${study.study.name}, ${version?.name.toLowerCase() ?? ""} version`}
+        title={`${frame.name}, ${version?.name.toLowerCase() ?? ""} version`}
         action={
           scaled && (
             <Button look="main" className="no-print" onClick={() => window.print()}>
@@ -55,7 +78,8 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
           ? `${scaled.pieces} pieces of ${figure(scaled.piece_g, 1)} g: ${figure(scaled.finished_g, 0)} g in all.`
           : "Say how many pieces, and the grams follow."}
       </Heading>
-      <SaveNotice saving={saving} resolve={resolve} />
+      <SaveNotice {...saver} />
+      {version && <MovedOn version={version} />}
       <div className="no-print mb-5 flex items-start gap-4" data-cells>
         <Cell
           showLabel
@@ -66,7 +90,7 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
           placeholder="24"
           onCommit={(pieces) => change((old) => ({ ...old, pieces }))}
         />
-        {saving.kind === "sending" && <p className="pt-7 text-sm text-ink-2">saving …</p>}
+        {saver.saving.kind === "sending" && <p className="pt-7 text-sm text-ink-2">saving …</p>}
       </div>
       {scaled && (
         <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
@@ -76,7 +100,7 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
             step={batches.scale_step_g}
             cookEnds={batch.cook_ends}
             losses={batch.left_on_tools}
-            typedLosses={plan.left_on_tools}
+            typedLosses={plan.left_on_tools ?? {}}
             onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}
           />
           <aside aria-label="Shopping and cautions" className="space-y-5">
@@ -85,13 +109,37 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: Batch }) {
               scaled={scaled}
               unit={batches.mass_unit}
               stock={batch.stock}
+              words={batch.stock_words}
               inHouse={batch.in_house}
-              typed={plan.in_house}
+              typed={plan.in_house ?? {}}
               onInHouse={(food, typed) => change((old) => withCell(old, "in_house", food, typed))}
             />
           </aside>
         </div>
       )}
+    </>
+  );
+}
+
+/** What moved on since the version was made, and what in it was not read. */
+function MovedOn({ version }: { version: Version }) {
+  return (
+    <>
+      {version.outdated && (
+        <div className="no-print mb-4">
+          <Notice>
+            {version.outdated}{" "}
+            <Link to="../estimate" relative="path" className="text-fern-700 underline">
+              To the estimate
+            </Link>
+          </Notice>
+        </div>
+      )}
+      {version.problems.map((problem) => (
+        <div key={problem} className="mb-4">
+          <Notice>{problem}</Notice>
+        </div>
+      ))}
     </>
   );
 }

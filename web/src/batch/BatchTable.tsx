@@ -1,11 +1,12 @@
 import { Link } from "react-router";
 import { useMatch } from "../app/match";
-import type { BatchLayer, CookEnd, Scaled, Typed } from "../api/types";
+import type { Batch, BatchLayer, CookEnd, Typed } from "../api/types";
+import { usePointable } from "../frame/pointing";
 import { Cell } from "../ui/Cell";
 import { decimalsOfStep, figure, range } from "../ui/figures";
 
 interface BatchTableProps {
-  scaled: Scaled;
+  scaled: Batch;
   /** Shown beside grams: oz, or nothing more. */
   unit: string;
   /** The scale’s step in grams. */
@@ -49,14 +50,14 @@ interface LayerCardProps {
 }
 
 function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: LayerCardProps) {
-  const { point, pointed, study } = useMatch();
+  const { frame } = useMatch();
+  const pointable = usePointable(layer.layer_id);
   const span = unit === "oz" ? 3 : 2;
-  const tone = study.reading.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
+  const tone = frame.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
   return (
     <section
-      className={`break-inside-avoid rounded-lg border bg-card px-4 py-3 ${pointed === layer.layer_id ? "border-fern-600" : "border-line"}`}
-      onPointerEnter={() => point(layer.layer_id)}
-      onPointerLeave={() => point(null)}
+      className="break-inside-avoid rounded-lg border border-line bg-card px-4 py-3 data-pointed:border-fern-600"
+      {...pointable}
     >
       <div className="mb-1 flex items-baseline justify-between gap-4">
         <h2 className="flex items-center gap-2 text-lg">
@@ -74,7 +75,7 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
             <tr key={`${one.ingredient_id}${one.role}`} className="border-b border-line/60">
               <td className="py-1">
                 {one.name}
-                {one.below_scale && <span className="ml-2 text-sm text-ink-2">needs a finer scale</span>}
+                {one.note && <span className="ml-2 text-sm text-ink-2">{one.note}</span>}
               </td>
               <td className="w-40 py-1 text-right text-sm whitespace-nowrap text-ink-2">
                 {one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`}

@@ -1,8 +1,8 @@
-import type { Batch } from "../api/types";
+import type { BatchOut } from "../api/types";
 import { Notice } from "../ui/Parts";
 
 /** What can hurt in this batch, most dangerous first. */
-export function Cautions({ cautions }: { cautions: Batch["cautions"] }) {
+export function Cautions({ cautions }: { cautions: BatchOut["cautions"] }) {
   if (cautions.length === 0) return null;
   return (
     <section>
@@ -10,7 +10,7 @@ export function Cautions({ cautions }: { cautions: Batch["cautions"] }) {
       <ul className="space-y-2">
         {cautions.map((caution) => (
           <li key={caution.topic}>
-            <Notice tone={caution.topic === "Allergens" || caution.topic === "Polyols" ? "amber" : "berry"}>
+            <Notice tone={caution.can_hurt ? "berry" : "amber"}>
               <strong>{caution.topic}.</strong> {caution.sentence}
             </Notice>
           </li>

@@ -1,12 +1,14 @@
-import type { Batch, Scaled, ShoppingLine, Stock, Typed } from "../api/types";
+import type { Batch, ShoppingLine, Stock, Typed } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 
 interface ShoppingProps {
-  scaled: Scaled;
+  scaled: Batch;
   /** Shown beside grams: oz, or nothing more. */
   unit: string;
-  stock: Batch["stock"];
+  stock: Stock | null;
+  /** What the house is enough for. */
+  words: string;
   inHouse: Record<string, Typed>;
   /** What stands in the fields, edits not yet answered included. */
   typed: Record<string, string>;
@@ -14,15 +16,11 @@ interface ShoppingProps {
 }
 
 /** What the batch takes in all, what of it is in the house, and what to buy. */
-export function Shopping({ scaled, unit, stock, inHouse, typed, onInHouse }: ShoppingProps) {
+export function Shopping({ scaled, unit, stock, words, inHouse, typed, onInHouse }: ShoppingProps) {
   return (
     <section>
       <h2 className="text-lg">To have ready</h2>
-      <p className="mb-2 text-sm text-ink-2">
-        {stock?.pieces == null
-          ? "Write what is in the house, in grams, spoons or cups, and what to buy follows."
-          : enough(stock, scaled)}
-      </p>
+      <p className="mb-2 text-sm text-ink-2">{words}</p>
       <table className="w-full" data-cells>
         <thead>
           <tr className="border-b border-line text-left text-sm text-ink-2">
@@ -108,10 +106,3 @@ const grams = (value: number) => (
     {figure(value, value >= 10 ? 0 : 1)} <span className="text-sm font-normal text-ink-2">g</span>
   </>
 );
-
-function enough(stock: Stock, scaled: Scaled): string {
-  const scarce = scaled.shopping.find((line) => line.ingredient_id === stock.scarce);
-  return scarce
-    ? `The house is enough for ${stock.pieces} of ${scaled.pieces} pieces; first to run out: ${scarce.name.toLowerCase()}.`
-    : `What was looked for is there for all ${scaled.pieces} pieces.`;
-}

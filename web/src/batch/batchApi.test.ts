@@ -1,7 +1,15 @@
+// @vitest-environment jsdom
 import { expect, it } from "vitest";
-import { withCell, type Plan } from "./batchApi";
+import type { BatchPlan } from "../api/types";
+import { withCell } from "./batchApi";
 
-const plan: Plan = { pieces: "24", left_on_tools: { coat: "3" }, in_house: { honey: "2 tbsp" } };
+const plan: BatchPlan = {
+  id: "b",
+  version: "v",
+  pieces: "24",
+  left_on_tools: { coat: "3" },
+  in_house: { honey: "2 tbsp" },
+};
 
 it("changes one cell of a plan's table and keeps the rest", () => {
   expect(withCell(plan, "in_house", "dates", "1 cup")).toEqual({

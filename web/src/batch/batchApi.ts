@@ -2,46 +2,25 @@
 import { queryOptions, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { answered, client } from "../api/client";
-import type { Batch, Batches, Typed } from "../api/types";
+import type { Batches, BatchOut, BatchPlan } from "../api/types";
+import { inMatch, matchKey, newer, refreshMatch } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
-import { newer, studyQuery } from "../study/studyApi";
-
-const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
 
 export const batchesQuery = (matchId: string) =>
   queryOptions({
-    queryKey: ["batches", matchId],
-    structuralSharing: (known, fresh) => newer(known, fresh),
+    queryKey: matchKey(matchId, "batches"),
+    structuralSharing: newer,
     queryFn: ({ signal }) =>
-      answered(client.GET("/api/matches/{match_id}/batches", { ...path(matchId), signal })),
+      answered(client.GET("/api/matches/{match_id}/batches", { ...inMatch(matchId), signal })),
   });
-
-export const takeEstimate = (matchId: string, revision: number) =>
-  answered(client.POST("/api/matches/{match_id}/versions", { ...path(matchId), body: { revision } }));
-
-/** A batch plan as typed. */
-export interface Plan {
-  pieces: string;
-  left_on_tools: Record<string, string>;
-  in_house: Record<string, string>;
-}
-
-const typedOf = (cells: Record<string, Typed>) =>
-  Object.fromEntries(Object.entries(cells).map(([key, cell]) => [key, cell.typed]));
-
-const planOf = (batch: Batch): Plan => ({
-  pieces: batch.pieces.typed,
-  left_on_tools: typedOf(batch.left_on_tools),
-  in_house: typedOf(batch.in_house),
-});
 
 /** A plan with one cell of a table changed; an emptied cell goes. */
 export const withCell = (
-  plan: Plan,
+  plan: BatchPlan,
   table: "left_on_tools" | "in_house",
   key: string,
   typed: string,
-): Plan => ({
+): BatchPlan => ({
   ...plan,
   [table]: Object.fromEntries(
     Object.entries({ ...plan[table], [key]: typed }).filter(([, text]) => text.trim() !== ""),
@@ -49,34 +28,34 @@ export const withCell = (
 });
 
 /** One batch plan as typed, edits not yet answered included, and how safe it is. */
-export function usePlan(matchId: string, batch: Batch) {
+export function usePlan(matchId: string, batch: BatchOut) {
   const queries = useQueryClient();
-  const desk = useMemo(() => planDesk(queries, matchId, batch.id), [queries, matchId, batch.id]);
-  const { draft, change, saving, resolve } = useSaver(desk);
-  return { plan: draft ?? planOf(batch), change, saving, resolve };
+  const id = batch.plan.id;
+  const desk = useMemo(() => planDesk(queries, matchId, id), [queries, matchId, id]);
+  const { draft, ...saver } = useSaver(desk);
+  return { plan: draft ?? batch.plan, ...saver };
 }
 
-function planDesk(queries: QueryClient, matchId: string, batchId: string): Desk<Plan, Batches> {
+function planDesk(queries: QueryClient, matchId: string, batchId: string): Desk<BatchPlan, Batches> {
   const { queryKey } = batchesQuery(matchId);
   return {
     key: `fern-match:unsent:batch:${matchId}:${batchId}`,
     known: () => {
       const known = queries.getQueryData(queryKey);
-      const batch = known?.batches.find((one) => one.id === batchId);
-      return known && batch ? { revision: known.revision, doc: planOf(batch) } : null;
+      const batch = known?.batches.find((one) => one.plan.id === batchId);
+      return known && batch ? { revision: known.revision, doc: batch.plan } : null;
     },
-    send: ({ revision, doc }, preferMine) =>
+    send: ({ revision, doc }, decidedOn) =>
       answered(
         client.PUT("/api/matches/{match_id}/batches/{batch_id}", {
           params: { path: { match_id: matchId, batch_id: batchId } },
-          body: { revision, ...doc, prefer_mine: preferMine },
+          body: { revision, plan: doc, decided_on: decidedOn },
         }),
       ),
     take: (saved) => {
       queries.setQueryData(queryKey, saved);
-      void queries.invalidateQueries({ queryKey: ["moments", matchId] });
-      void queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey });
+      void refreshMatch(queries, matchId, "batches");
     },
-    newest: () => answered(client.GET("/api/matches/{match_id}/batches", path(matchId))),
+    newest: () => answered(client.GET("/api/matches/{match_id}/batches", inMatch(matchId))),
   };
 }

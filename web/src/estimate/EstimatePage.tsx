@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
+import { Refused } from "../api/client";
 import { useMatch } from "../app/match";
-import { takeEstimate } from "../batch/batchApi";
-import { studyQuery } from "../study/studyApi";
-import { Button, Heading, Notice, TabRow } from "../ui/Parts";
+import { latestRevision, refreshMatch } from "../app/queries";
+import { Button, Heading, Notice } from "../ui/Parts";
+import { Tabs } from "../ui/Tabs";
+import { takeEstimate } from "./estimateApi";
 import { EvidencePanel } from "./EvidencePanel";
 import { LabelPanel } from "./LabelPanel";
 import { LayerTable } from "./LayerTable";
@@ -14,9 +16,7 @@ export function EstimatePage() {
   const [search, setSearch] = useSearchParams();
   const side = search.get("side") === "label" ? "label" : "evidence";
   if (!estimate) return <NothingYet />;
-  const fights = estimate.evidence
-    .filter((piece) => piece.sentence)
-    .sort((a, b) => (b.tension ?? 0) - (a.tension ?? 0));
+  const fights = estimate.evidence.filter((piece) => piece.sentence);
   const used = estimate.evidence.filter((piece) => piece.used).length;
   return (
     <>
@@ -39,20 +39,20 @@ export function EstimatePage() {
               <Notice>{piece.sentence}</Notice>
             </div>
           ))}
-          <TabRow
+          <Tabs
             label="Side matters"
             chosen={side}
             onChoose={(id) => setSearch({ side: id }, { replace: true })}
             items={[
-              { id: "evidence", title: "Evidence", note: String(estimate.evidence.length) },
-              { id: "label", title: "Label" },
+              {
+                id: "evidence",
+                title: "Evidence",
+                note: String(estimate.evidence.length),
+                panel: <EvidencePanel evidence={estimate.evidence} />,
+              },
+              { id: "label", title: "Label", panel: <LabelPanel estimate={estimate} /> },
             ]}
           />
-          {side === "evidence" ? (
-            <EvidencePanel evidence={estimate.evidence} />
-          ) : (
-            <LabelPanel estimate={estimate} />
-          )}
         </aside>
       </div>
     </>
@@ -84,28 +84,42 @@ function NothingYet() {
   );
 }
 
+/** Takes the estimate as a version; where that would overwrite one, it asks first. */
 function TakeAsVersion() {
-  const { matchId, study, estimateState } = useMatch();
+  const { matchId, estimateState } = useMatch();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const taking = useMutation({
-    mutationFn: () => takeEstimate(matchId, study.revision),
-    onSuccess: (batches) => {
-      queries.setQueryData(["batches", matchId], batches);
-      void queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey });
+    mutationFn: (how: { replace?: boolean; keepBoth?: boolean }) =>
+      takeEstimate(matchId, latestRevision(queries, matchId), how),
+    onSuccess: () => {
+      void refreshMatch(queries, matchId);
       void navigate("../batch", { relative: "path" });
     },
   });
+  const asks = taking.error instanceof Refused && taking.error.problem.code === "WouldOverwrite";
   return (
     <div className="text-right">
       <Button
         look="main"
         disabled={taking.isPending || estimateState.kind !== "ready"}
-        onClick={() => taking.mutate()}
+        onClick={() => taking.mutate({})}
       >
         Take as the faithful version
       </Button>
-      {taking.error && <p className="mt-1 max-w-xs text-sm text-amber-ink">{taking.error.message}</p>}
+      {taking.error && (
+        <div role="alert" className="mt-2 max-w-sm text-left text-sm">
+          <Notice>
+            <p>{taking.error.message}</p>
+            {asks && (
+              <p className="mt-2 flex gap-2">
+                <Button onClick={() => taking.mutate({ replace: true })}>Replace it</Button>
+                <Button onClick={() => taking.mutate({ keepBoth: true })}>Keep both</Button>
+              </p>
+            )}
+          </Notice>
+        </div>
+      )}
     </div>
   );
 }

@@ -1,8 +1,8 @@
-import type { Estimate } from "../api/types";
+import type { Ready } from "../api/types";
 import { range } from "../ui/figures";
 
 /** The label recomputed from the estimate, beside the declared one, in the same rounding. */
-export function LabelPanel({ estimate }: { estimate: Estimate }) {
+export function LabelPanel({ estimate }: { estimate: Ready }) {
   return (
     <>
       <table className="w-full">
@@ -17,22 +17,19 @@ export function LabelPanel({ estimate }: { estimate: Estimate }) {
           </tr>
         </thead>
         <tbody>
-          {estimate.label.map((row) => {
-            const pulls = (row.tension ?? 0) >= 2;
-            return (
-              <tr key={row.row} className={`border-b border-line/60 ${pulls ? "bg-amber-wash" : ""}`}>
-                <td className="py-1 leading-tight">
-                  {row.title}{" "}
-                  {!row.title.includes(row.unit) && <span className="text-sm text-ink-2">{row.unit}</span>}
-                </td>
-                <td className="py-1 text-right">{row.declared ?? "–"}</td>
-                <td className="py-1 text-right font-semibold">{row.printed}</td>
-                <td className="py-1 text-right text-sm whitespace-nowrap text-ink-2">
-                  {range(row.computed.low, row.computed.high)}
-                </td>
-              </tr>
-            );
-          })}
+          {estimate.label.map((row) => (
+            <tr key={row.row} className={`border-b border-line/60 ${row.pulls ? "bg-amber-wash" : ""}`}>
+              <td className="py-1 leading-tight">
+                {row.title}{" "}
+                {!row.title.includes(row.unit) && <span className="text-sm text-ink-2">{row.unit}</span>}
+              </td>
+              <td className="py-1 text-right">{row.declared ?? "–"}</td>
+              <td className="py-1 text-right font-semibold">{row.printed}</td>
+              <td className="py-1 text-right text-sm whitespace-nowrap text-ink-2">
+                {range(row.computed.low, row.computed.high)}
+              </td>
+            </tr>
+          ))}
         </tbody>
       </table>
       <p className="mt-3 text-sm text-ink-2">

@@ -1,14 +1,15 @@
 import { useMatch } from "../app/match";
-import type { Estimate, LayerEstimate } from "../api/types";
+import type { LayerEstimate, Ready } from "../api/types";
+import { usePointable } from "../frame/pointing";
 import { figure, percent, range } from "../ui/figures";
 import { RangeBar } from "../ui/RangeBar";
 
 /** The layers with their ranges; one open at a time, showing what is in it. */
-export function LayerTable({ estimate }: { estimate: Estimate }) {
-  const { picked, study } = useMatch();
+export function LayerTable({ estimate }: { estimate: Ready }) {
+  const { picked, frame } = useMatch();
   const most = Math.max(...estimate.layers.map((layer) => layer.grams.high)) * 1.04;
-  const open = estimate.layers.some((layer) => layer.layer_id === picked) ? picked : widest(estimate);
-  const tones = new Map(study.reading.layers.map((layer) => [layer.layer_id, layer.tone]));
+  const open = estimate.layers.some((layer) => layer.layer_id === picked) ? picked : estimate.least_certain;
+  const tones = new Map(frame.layers.map((layer) => [layer.layer_id, layer.tone]));
   return (
     <table className="w-full table-fixed">
       <colgroup>
@@ -45,12 +46,6 @@ export function LayerTable({ estimate }: { estimate: Estimate }) {
   );
 }
 
-/** The layer that is least certain; it is the one to look into. */
-function widest(estimate: Estimate): string | null {
-  const widths = estimate.layers.map((layer) => layer.grams.high - layer.grams.low);
-  return estimate.layers[widths.indexOf(Math.max(...widths))]?.layer_id ?? null;
-}
-
 interface LayerRowsProps {
   layer: LayerEstimate;
   most: number;
@@ -59,13 +54,13 @@ interface LayerRowsProps {
 }
 
 function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
-  const { pick, point, pointed } = useMatch();
+  const { pick } = useMatch();
+  const pointable = usePointable(layer.layer_id);
   const { grams } = layer;
   return (
     <tbody
-      className={`border-b border-line ${open ? "outline-2 -outline-offset-1 outline-fern-600" : ""} ${pointed === layer.layer_id ? "bg-fern-100/50" : ""}`}
-      onPointerEnter={() => point(layer.layer_id)}
-      onPointerLeave={() => point(null)}
+      className={`border-b border-line data-pointed:bg-fern-100/50 ${open ? "outline-2 -outline-offset-1 outline-fern-600" : ""}`}
+      {...pointable}
     >
       <tr>
         <th scope="rowgroup" className="py-2 pl-2 text-left">
@@ -98,10 +93,7 @@ function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
       {!open && (
         <tr>
           <td colSpan={5} className="truncate pb-2 pl-8 text-sm text-ink-2">
-            {layer.ingredients
-              .filter((one) => one.share_of_layer >= 0.02)
-              .map((one) => one.name.replace(/ \(.*\)/, "").toLowerCase())
-              .join(", ")}
+            {layer.mainly}
           </td>
         </tr>
       )}
@@ -110,7 +102,6 @@ function LayerRows({ layer, most, open, tone }: LayerRowsProps) {
 }
 
 function Inside({ layer, most }: { layer: LayerEstimate; most: number }) {
-  const boils = layer.water_lost_g.high >= 0.005;
   return (
     <>
       <tr>
@@ -122,10 +113,7 @@ function Inside({ layer, most }: { layer: LayerEstimate; most: number }) {
           <tr key={`${one.ingredient_id}${one.role}${one.item}`} className="align-top">
             <td className="py-0.5 pl-8 leading-tight">
               {one.name}
-              {one.presence < 0.95 && (
-                <span className="ml-2 text-sm text-ink-2">in it: {percent(one.presence)} %</span>
-              )}
-              {one.item === null && <span className="ml-2 text-sm text-ink-2">not on the label</span>}
+              {one.remark && <span className="ml-2 text-sm text-ink-2">{one.remark}</span>}
             </td>
             <Figures best={one.grams.best} low={one.grams.low} high={one.grams.high} decimals={decimals} />
             <td className="py-0.5 text-right">
@@ -141,7 +129,7 @@ function Inside({ layer, most }: { layer: LayerEstimate; most: number }) {
           </tr>
         );
       })}
-      {boils && (
+      {layer.loses_water && (
         <tr className="text-ink-2">
           <td className="py-0.5 pb-2 pl-8">Water driven off</td>
           <td className="text-right">

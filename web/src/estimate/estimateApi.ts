@@ -1,8 +1,8 @@
-/** Server state of the estimate: asked for at each revision, asked again while it is computed, the last one kept on screen. */
-import { queryOptions, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+/** Server state of the estimate: asked again while it is computed; the last one there was stays beside the news. */
+import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
-import type { Estimate, EstimateOut } from "../api/types";
+import type { EstimateOut, Ready } from "../api/types";
+import { inMatch, matchKey } from "../app/queries";
 
 export type EstimateState =
   | { kind: "ready" }
@@ -10,45 +10,55 @@ export type EstimateState =
   | { kind: "not_yet"; sentences: string[] }
   | { kind: "failed"; message: string };
 
-const ASK_AGAIN_MS = 150;
-const lastKey = (matchId: string) => ["last-estimate", matchId];
+interface News {
+  revision: number;
+  now: EstimateOut;
+  /** The newest there is; none once there can be none. */
+  ready: Ready | null;
+}
 
-const estimateQuery = (matchId: string, revision: number | null) =>
-  queryOptions({
-    queryKey: ["estimate", matchId, revision],
-    queryFn:
-      revision === null
-        ? skipToken
-        : ({ signal }): Promise<EstimateOut> =>
-            answered(
-              client.GET("/api/matches/{match_id}/estimate", {
-                params: { path: { match_id: matchId } },
-                signal,
-              }),
-            ),
-    gcTime: 60_000,
-    refetchInterval: (query) => (query.state.data?.status === "computing" ? ASK_AGAIN_MS : false),
+const ASK_AGAIN_MS = 150;
+
+export const estimateQuery = (queries: QueryClient, matchId: string) => {
+  const queryKey = matchKey(matchId, "estimate");
+  return queryOptions({
+    queryKey,
+    queryFn: async ({ signal }): Promise<News> => {
+      const now = await answered(
+        client.GET("/api/matches/{match_id}/estimate", { ...inMatch(matchId), signal }),
+      );
+      const before = queries.getQueryData<News>(queryKey)?.ready ?? null;
+      const ready = now.status === "ready" ? now : now.status === "computing" ? before : null;
+      return { revision: now.revision, now, ready };
+    },
+    refetchInterval: (query) => (query.state.data?.now.status === "computing" ? ASK_AGAIN_MS : false),
   });
+};
 
 /** The newest estimate there is, and whether a newer one is on its way. */
-export function useEstimate(matchId: string, revision: number | null) {
+export function useEstimate(matchId: string) {
   const queries = useQueryClient();
-  const { data, error } = useQuery(estimateQuery(matchId, revision));
-  const ready = data?.status === "ready" ? data : null;
-  useEffect(() => {
-    if (ready) queries.setQueryData(lastKey(matchId), ready);
-    if (data?.status === "not_yet") queries.setQueryData(lastKey(matchId), null);
-  }, [ready, data, matchId, queries]);
-  const last = queries.getQueryData<Estimate | null>(lastKey(matchId)) ?? null;
-  const estimate = ready ?? (data?.status === "not_yet" ? null : last);
-  return { estimate, state: stateOf(data, error) };
+  const { data, error, isFetching } = useQuery(estimateQuery(queries, matchId));
+  return { estimate: data?.ready ?? null, state: stateOf(data?.now, error, isFetching) };
 }
 
-function stateOf(data: EstimateOut | undefined, error: Error | null): EstimateState {
+function stateOf(now: EstimateOut | undefined, error: Error | null, asking: boolean): EstimateState {
   if (error) return { kind: "failed", message: error.message };
-  if (!data) return { kind: "computing", done: 0 };
-  if (data.status === "ready") return { kind: "ready" };
-  return data.status === "computing"
-    ? { kind: "computing", done: data.done }
-    : { kind: "not_yet", sentences: data.sentences };
+  if (!now) return { kind: "computing", done: 0 };
+  if (now.status === "computing") return { kind: "computing", done: now.done };
+  if (now.status === "not_yet") return { kind: "not_yet", sentences: now.sentences };
+  return asking ? { kind: "computing", done: 0 } : { kind: "ready" };
 }
+
+/** Takes the estimate as a version; `how` says what becomes of one that is there already. */
+export const takeEstimate = (
+  matchId: string,
+  revision: number,
+  how: { replace?: boolean; keepBoth?: boolean },
+) =>
+  answered(
+    client.POST("/api/matches/{match_id}/versions", {
+      ...inMatch(matchId),
+      body: { revision, replace: how.replace ?? false, keep_both: how.keepBoth ?? false },
+    }),
+  );

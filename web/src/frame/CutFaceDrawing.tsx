@@ -1,36 +1,35 @@
-import type { CutFace, StudyReading } from "../api/types";
+import { useId } from "react";
+import type { CutFace, FrameLayer } from "../api/types";
+import { point, usePointed } from "./pointing";
 import { Texture } from "./textures";
-
-type Look = StudyReading["layers"][number];
 
 interface CutFaceDrawingProps {
   face: CutFace;
-  looks: Map<string, Look>;
-  /** Layers that lie in another: inclusion’s id to its host’s. */
-  inside: Map<string, string>;
-  pointed: string | null;
+  layers: readonly FrameLayer[];
   picked: string | null;
-  onPoint: (layerId: string | null) => void;
   onPick: (layerId: string | null) => void;
 }
+
+type Band = CutFace["bands"][number];
 
 const WIDTH = 250;
 const CORNER = 9;
 
 /** The cut face: bands from the core in millimetres, drawn to scale; soft edges are the ranges of thickness. */
-export function CutFaceDrawing({
-  face,
-  looks,
-  inside,
-  pointed,
-  picked,
-  onPoint,
-  onPick,
-}: CutFaceDrawingProps) {
+export function CutFaceDrawing({ face, layers, picked, onPick }: CutFaceDrawingProps) {
+  const id = useId();
+  const pointed = usePointed();
   const scale = WIDTH / face.width_mm;
   const height = face.height_mm * scale;
+  const looks = new Map(layers.map((layer, at) => [layer.layer_id, { ...layer, fill: `${id}-${at}` }]));
   const shown = face.bands.find((band) => band.id === (pointed ?? picked));
-  const names = face.bands.map((band) => looks.get(band.id)?.family_name ?? band.id).join(", ");
+  const names = face.bands.map((band) => looks.get(band.id)?.family_name ?? "layer").join(", ");
+  const box = (band: Band) => ({
+    x: band.x_mm * scale,
+    y: height - (band.y_mm + band.height_mm) * scale,
+    width: band.width_mm * scale,
+    height: band.height_mm * scale,
+  });
   return (
     <figure>
       <svg
@@ -42,88 +41,44 @@ export function CutFaceDrawing({
         className="drop-shadow"
       >
         <defs>
-          {face.bands.map((band) => (
+          {layers.map((layer) => (
             <Texture
-              key={band.id}
-              id={`texture-${band.id}`}
-              texture={looks.get(band.id)?.texture ?? "smooth"}
-              tone={looks.get(band.id)?.tone ?? "#c9bda8"}
+              key={layer.layer_id}
+              id={looks.get(layer.layer_id)?.fill ?? ""}
+              texture={layer.host ? "pieces" : layer.texture}
+              tone={layer.tone}
+              overlay={layer.host !== null}
             />
           ))}
-          {[...inside.keys()].map((id) => (
-            <Texture
-              key={id}
-              id={`texture-${id}`}
-              texture="pieces"
-              tone={looks.get(id)?.tone ?? "#c9bda8"}
-              overlay
-            />
-          ))}
-          <clipPath id="outline">
+          <clipPath id={`${id}-outline`}>
             <rect width={WIDTH} height={height} rx={CORNER} />
           </clipPath>
         </defs>
-        <g clipPath="url(#outline)">
-          {face.bands.map((band) => {
-            const top = height - (band.y_mm + band.height_mm) * scale;
-            const soft = ((band.thickness_high_mm - band.thickness_low_mm) / 2) * scale;
-            const stacked = band.thickness_mm === band.height_mm;
-            return (
-              <g
-                key={band.id}
-                onPointerEnter={() => onPoint(band.id)}
-                onPointerLeave={() => onPoint(null)}
-                onClick={() => onPick(picked === band.id ? null : band.id)}
-                className="cursor-pointer"
-              >
-                <rect
-                  x={band.x_mm * scale}
-                  y={top}
-                  width={band.width_mm * scale}
-                  height={band.height_mm * scale}
-                  fill={`url(#texture-${band.id})`}
-                />
-                {[...inside].map(
-                  ([inclusion, host]) =>
-                    host === band.id && (
-                      <rect
-                        key={inclusion}
-                        x={band.x_mm * scale}
-                        y={top}
-                        width={band.width_mm * scale}
-                        height={band.height_mm * scale}
-                        fill={`url(#texture-${inclusion})`}
-                      />
-                    ),
-                )}
-                {stacked && (
-                  <rect
-                    x={band.x_mm * scale}
-                    y={top - soft / 2}
-                    width={band.width_mm * scale}
-                    height={soft}
-                    fill={looks.get(band.id)?.tone}
-                    opacity="0.45"
-                  />
-                )}
-              </g>
-            );
-          })}
-        </g>
-        {face.bands
-          .filter((band) => band.id === (pointed ?? picked))
-          .map((band) => (
-            <rect
+        <g clipPath={`url(#${id}-outline)`}>
+          {face.bands.map((band) => (
+            <g
               key={band.id}
-              x={band.x_mm * scale + 1}
-              y={height - (band.y_mm + band.height_mm) * scale + 1}
-              width={band.width_mm * scale - 2}
-              height={Math.max(2, band.height_mm * scale - 2)}
-              rx={band.thickness_mm === band.height_mm ? 1 : CORNER - 1}
-              className="pointer-events-none fill-none stroke-white"
-              strokeWidth="2"
-            />
+              onPointerEnter={() => point(band.id)}
+              onPointerLeave={() => point(null)}
+              onClick={() => onPick(picked === band.id ? null : band.id)}
+              className="cursor-pointer"
+            >
+              <rect {...box(band)} fill={`url(#${looks.get(band.id)?.fill})`} />
+              {layers.map(
+                (layer) =>
+                  layer.host === band.id && (
+                    <rect
+                      key={layer.layer_id}
+                      {...box(band)}
+                      fill={`url(#${looks.get(layer.layer_id)?.fill})`}
+                    />
+                  ),
+              )}
+              <SoftEdge band={band} scale={scale} box={box(band)} tone={looks.get(band.id)?.tone} />
+            </g>
           ))}
+        </g>
+        {shown && <Outline box={box(shown)} corner={isStacked(shown) ? 1 : CORNER - 1} />}
       </svg>
       <figcaption className="mt-1 text-center text-sm text-ink-2">
         {face.width} wide{face.size_assumed ? " if it is " : ", "}
@@ -131,5 +86,31 @@ export function CutFaceDrawing({
         {shown && `; ${looks.get(shown.id)?.family_name?.toLowerCase() ?? "layer"} ${shown.thickness}`}
       </figcaption>
     </figure>
+  );
+}
+
+type Box = Record<"x" | "y" | "width" | "height", number>;
+
+const isStacked = (band: Band) => band.thickness_mm === band.height_mm;
+
+/** How far the upper edge of a stacked layer may lie elsewhere. */
+function SoftEdge(props: { band: Band; scale: number; box: Box; tone: string | undefined }) {
+  const { band, scale, box, tone } = props;
+  if (!isStacked(band)) return null;
+  const soft = ((band.thickness_high_mm - band.thickness_low_mm) / 2) * scale;
+  return <rect x={box.x} y={box.y - soft / 2} width={box.width} height={soft} fill={tone} opacity="0.45" />;
+}
+
+function Outline({ box, corner }: { box: Box; corner: number }) {
+  return (
+    <rect
+      x={box.x + 1}
+      y={box.y + 1}
+      width={box.width - 2}
+      height={Math.max(2, box.height - 2)}
+      rx={corner}
+      className="pointer-events-none fill-none stroke-white"
+      strokeWidth="2"
+    />
   );
 }

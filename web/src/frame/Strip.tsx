@@ -1,65 +1,52 @@
-import type { Estimate, LabelRowEstimate, StudyOut } from "../api/types";
+import type { Frame, LabelRowEstimate, Ready } from "../api/types";
 import { figure } from "../ui/figures";
 import { markGeometry } from "./stripGeometry";
 
-const SHOWN = ["energy_kcal", "fat", "saturates", "carbohydrate", "sugars", "protein", "salt", "sodium"];
+interface StripProps {
+  frame: Frame;
+  estimate: Ready | null;
+  computing: boolean;
+}
 
 /** The targets in sight: piece weight and the label rows, declared as band and estimated as mark. */
-export function Strip({
-  study,
-  estimate,
-  computing,
-}: {
-  study: StudyOut;
-  estimate: Estimate | null;
-  computing: boolean;
-}) {
-  const rows = estimate?.label.filter((row) => SHOWN.includes(row.row)) ?? [];
-  const typed = study.reading.rows.filter((row) => SHOWN.includes(row.row));
-  const basis = study.study.label?.basis === "serving" ? "Per serving" : "Per 100 g";
+export function Strip({ frame, estimate, computing }: StripProps) {
   return (
     <section
       aria-label="Targets"
       aria-busy={computing}
       className="no-print flex h-[96px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-2.5"
     >
-      <Piece study={study} estimate={estimate} />
+      <div className="w-28 shrink-0">
+        <p className="text-sm text-ink-2">Piece</p>
+        <p className="text-lg leading-tight font-semibold">
+          {estimate ? figure(estimate.piece_g.best, 1) : "–"}{" "}
+          <span className="text-sm font-normal text-ink-2">g</span>
+        </p>
+        <p className="mt-1 truncate text-sm text-ink-2">
+          {frame.net_weight ? `label ${frame.net_weight}` : "no net weight"}
+        </p>
+      </div>
       <p className="flex w-14 shrink-0 items-center border-l border-line pl-4 text-sm leading-tight text-ink-2">
-        {basis}
+        {frame.basis}
       </p>
       {estimate
-        ? rows.map((row) => <Row key={row.row} row={row} />)
-        : typed.map((row) => (
-            <div key={row.row} className="min-w-0 flex-1">
-              <p className="truncate text-sm text-ink-2">{short(row.title)}</p>
-              <p className="text-ink-2">{row.typed ? `label ${row.typed} ${row.unit}` : "not declared"}</p>
+        ? estimate.label.filter((row) => row.in_sight).map((row) => <Row key={row.row} row={row} />)
+        : frame.targets.map((target) => (
+            <div key={target.row} className="min-w-0 flex-1">
+              <p className="truncate text-sm text-ink-2">{target.title}</p>
+              <p className="text-ink-2">{target.declared ?? "not declared"}</p>
             </div>
           ))}
     </section>
   );
 }
 
-function Piece({ study, estimate }: { study: StudyOut; estimate: Estimate | null }) {
-  return (
-    <div className="w-28 shrink-0">
-      <p className="text-sm text-ink-2">Piece</p>
-      <p className="text-lg leading-tight font-semibold">
-        {estimate ? figure(estimate.piece_g.best, 1) : "–"}{" "}
-        <span className="text-sm font-normal text-ink-2">g</span>
-      </p>
-      <p className="mt-1 truncate text-sm text-ink-2">
-        {study.study.label?.net_weight ? `label ${study.study.label.net_weight}` : "no net weight"}
-      </p>
-    </div>
-  );
-}
-
 function Row({ row }: { row: LabelRowEstimate }) {
-  const pulls = row.tension !== null && row.tension !== undefined && row.tension >= 2;
+  const { pulls } = row;
   const mark = markGeometry(row);
   return (
     <div className="min-w-0 flex-1">
-      <p className="truncate text-sm text-ink-2">{short(row.title)}</p>
+      <p className="truncate text-sm text-ink-2">{row.short}</p>
       <p className="text-lg leading-tight font-semibold">
         {row.printed} <span className="text-sm font-normal text-ink-2">{row.unit}</span>
       </p>
@@ -93,9 +80,4 @@ function Row({ row }: { row: LabelRowEstimate }) {
       </p>
     </div>
   );
-}
-
-function short(title: string): string {
-  const plain = title.replace("of which ", "").replace("Energy, kcal", "Energy").replace("Total ", "");
-  return plain.charAt(0).toUpperCase() + plain.slice(1);
 }

@@ -4,6 +4,9 @@ import { markGeometry } from "./stripGeometry";
 
 const row = (best: number, low: number | null, high: number | null): LabelRowEstimate => ({
   row: "fat",
+  short: "Fat",
+  in_sight: true,
+  pulls: false,
   title: "Fat",
   unit: "g",
   declared: low === null ? null : "24",

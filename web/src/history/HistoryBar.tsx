@@ -1,17 +1,17 @@
 import { Link } from "react-router";
-import type { StudyOut } from "../api/types";
-import type { Step } from "./historyApi";
+import type { Frame } from "../api/types";
+import type { HistoryStep } from "./historyApi";
 
 interface HistoryBarProps {
-  study: StudyOut;
+  undoState: Frame["undo_state"];
   busy: boolean;
-  onStep: (step: Step) => void;
+  onStep: (step: HistoryStep) => void;
   onShow: () => void;
 }
 
 /** Undo, redo, and what changed; each says what it would do. */
-export function HistoryBar({ study, busy, onStep, onShow }: HistoryBarProps) {
-  const { undo, redo } = study.reach;
+export function HistoryBar({ undoState, busy, onStep, onShow }: HistoryBarProps) {
+  const { undo, redo } = undoState;
   return (
     <div className="ml-auto flex shrink-0 items-center gap-1 px-4">
       <BarButton

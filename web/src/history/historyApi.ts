@@ -1,45 +1,47 @@
-/** Server state of the history: undo, redo, moments. */
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+/** Server state of the history: undo, redo, what changed. */
+import { infiniteQueryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
-import { batchesQuery } from "../batch/batchApi";
-import { studyQuery } from "../study/studyApi";
-
-const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
+import { inMatch, latestRevision, matchKey, refreshMatch } from "../app/queries";
 
 export const momentsQuery = (matchId: string) =>
-  queryOptions({
-    queryKey: ["moments", matchId],
-    queryFn: ({ signal }) =>
-      answered(client.GET("/api/matches/{match_id}/moments", { ...path(matchId), signal })),
+  infiniteQueryOptions({
+    queryKey: matchKey(matchId, "moments"),
+    queryFn: ({ signal, pageParam }) =>
+      answered(
+        client.GET("/api/matches/{match_id}/moments", {
+          params: { path: { match_id: matchId }, query: pageParam === null ? {} : { before: pageParam } },
+          signal,
+        }),
+      ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => {
+      const oldest = page.at(-1);
+      return oldest && oldest.number > 1 ? oldest.number : undefined;
+    },
     staleTime: 0,
   });
 
-export type Step = { kind: "undo" } | { kind: "redo" } | { kind: "return"; number: number };
+export type HistoryStep = { kind: "undo" } | { kind: "redo" } | { kind: "return"; number: number };
 
-/** Goes back, forth, or to a moment; everything that hangs on the match is asked for again. */
+/** Goes back, forth, or to a revision; everything of the match is asked for again. */
 export function useHistory(matchId: string) {
   const queries = useQueryClient();
   return useMutation({
     scope: { id: `history-${matchId}` },
-    mutationFn: (step: Step) => {
-      const revision = Math.max(
-        queries.getQueryData(studyQuery(matchId).queryKey)?.revision ?? 0,
-        queries.getQueryData(batchesQuery(matchId).queryKey)?.revision ?? 0,
-      );
-      if (step.kind === "return") {
-        const body = { revision, number: step.number };
-        return answered(client.POST("/api/matches/{match_id}/return", { ...path(matchId), body }));
+    mutationFn: (step: HistoryStep) => {
+      const revision = latestRevision(queries, matchId);
+      const where = inMatch(matchId);
+      switch (step.kind) {
+        case "undo":
+          return answered(client.POST("/api/matches/{match_id}/undo", { ...where, body: { revision } }));
+        case "redo":
+          return answered(client.POST("/api/matches/{match_id}/redo", { ...where, body: { revision } }));
+        case "return": {
+          const body = { revision, number: step.number };
+          return answered(client.POST("/api/matches/{match_id}/return", { ...where, body }));
+        }
       }
-      const body = { revision };
-      return step.kind === "undo"
-        ? answered(client.POST("/api/matches/{match_id}/undo", { ...path(matchId), body }))
-        : answered(client.POST("/api/matches/{match_id}/redo", { ...path(matchId), body }));
     },
-    onSuccess: (study) => {
-      queries.setQueryData(studyQuery(matchId).queryKey, study);
-      void queries.invalidateQueries({ queryKey: ["batches", matchId] });
-      void queries.invalidateQueries({ queryKey: ["moments", matchId] });
-    },
-    onError: () => queries.invalidateQueries({ queryKey: studyQuery(matchId).queryKey }),
+    onSettled: () => refreshMatch(queries, matchId),
   });
 }

@@ -1,13 +1,14 @@
 import { useId, type ReactNode } from "react";
 import { Link } from "react-router";
 import { SaveNotice } from "../app/SaveNotice";
-import type { KitchenFile, KitchenOut } from "../api/types";
+import type { Kitchen, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { Button, Heading, Notice } from "../ui/Parts";
-import { useKitchen, type KitchenChange } from "./kitchenApi";
+import { Select } from "../ui/Select";
+import { useKitchen } from "./kitchenApi";
 
-/** What each setting is called, on its field and when it changed. */
-const TITLES: Record<keyof KitchenChange, string> = {
+/** What each setting is called on its field. */
+const TITLES: Record<keyof Kitchen, string> = {
   scale_step: "Smallest step of the scale",
   measures: "Spoons and cups",
   mass_unit: "Weights",
@@ -19,15 +20,25 @@ const TITLES: Record<keyof KitchenChange, string> = {
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
 export function KitchenPage() {
-  const { kitchen, error, change: edit, saving, resolve } = useKitchen();
+  const { kitchen, error, change: edit, stepping, ...saver } = useKitchen();
   const change: Change = (part) => edit((before) => ({ ...before, ...part }));
   if (error) return <Notice>{error.message}</Notice>;
   if (!kitchen) return <p className="text-ink-2">Opening the kitchen …</p>;
+  const busy = stepping.isPending || saver.saving.kind === "sending" || saver.saving.kind === "waiting";
   return (
     <>
-      <Heading title="Your kitchen">One for all matches. Amounts in every step follow it.</Heading>
-      <SaveNotice saving={saving} resolve={resolve} />
-      <JustChanged kitchen={kitchen} change={change} />
+      <Heading
+        title="Your kitchen"
+        action={<UndoRedo kitchen={kitchen} busy={busy} onStep={(step) => stepping.mutate(step)} />}
+      >
+        One for all matches. Amounts in every step follow it.
+      </Heading>
+      <SaveNotice {...saver} />
+      {stepping.error && (
+        <div role="alert" className="mb-4">
+          <Notice>{stepping.error.message}</Notice>
+        </div>
+      )}
       <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
         <Scooping kitchen={kitchen} change={change} />
         <Boiling kitchen={kitchen} change={change} />
@@ -37,19 +48,33 @@ export function KitchenPage() {
   );
 }
 
-/** What was just changed, and the way back. */
-function JustChanged({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
-  const fields = Object.entries(kitchen.before);
-  if (fields.length === 0) return null;
-  const words = fields.map(
-    ([field, was]) => `${TITLES[field as keyof KitchenChange]} changed, was ${was || "empty"}`,
-  );
+interface UndoRedoProps {
+  kitchen: KitchenOut;
+  busy: boolean;
+  onStep: (step: "undo" | "redo") => void;
+}
+
+/** The last change of the kitchen back, and again; each says what it would do. */
+function UndoRedo({ kitchen, busy, onStep }: UndoRedoProps) {
+  const { undo, redo } = kitchen.undo_state;
+  if (!undo && !redo) return null;
+  const steps = [
+    ["undo", "Undo", undo],
+    ["redo", "Redo", redo],
+  ] as const;
   return (
-    <p role="status" className="mb-4 text-ink-2">
-      {words.join("; ")}.{" "}
-      <Button look="bare" onClick={() => change(kitchen.before as KitchenChange)}>
-        Take it back
-      </Button>
+    <p className="flex gap-2">
+      {steps.map(([step, title, words]) => (
+        <Button
+          key={step}
+          disabled={busy || !words}
+          aria-label={words ? `${title}, kitchen: ${words}` : `Nothing to ${step} in the kitchen`}
+          title={words ?? undefined}
+          onClick={() => onStep(step)}
+        >
+          {title}
+        </Button>
+      ))}
     </p>
   );
 }
@@ -71,7 +96,7 @@ export function KitchenAlone() {
   );
 }
 
-type Change = (part: KitchenChange) => void;
+type Change = (part: Partial<Kitchen>) => void;
 
 function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
   return (
@@ -79,25 +104,20 @@ function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) 
       <Cell
         showLabel
         label={TITLES.scale_step}
-        value={kitchen.kitchen.scale_step ?? ""}
+        value={kitchen.kitchen.scale_step}
         {...told(kitchen.scale_step)}
         placeholder="0.1 g"
         onCommit={(typed) => change({ scale_step: typed })}
       />
-      <Pick
+      <Select
+        showLabel
         label={TITLES.measures}
-        value={kitchen.kitchen.measures ?? "metric"}
-        options={[
-          ["metric", "metric: 5, 15, 250 mL"],
-          ["US", "US: 4.9, 14.8, 237 mL"],
-          ["UK", "UK: 5, 15, 284 mL"],
-          ["AU", "Australian: 5, 20, 250 mL"],
-        ]}
-        onPick={(measures) => change({ measures: measures as KitchenFile["measures"] })}
+        value={kitchen.kitchen.measures}
+        options={kitchen.measures.map(({ measures, words }) => [measures, words] as const)}
+        onChoose={(measures) => change({ measures })}
       />
       <p className="text-sm text-ink-2">
-        Weigh what you can: a spoon errs by about 8 %, a cup by 10 %. Write “1 US cup” where a recipe means
-        another country’s.
+        Weigh what you can: {kitchen.spoon_error}. Write “1 US cup” where a recipe means another country’s.
       </p>
     </Card>
   );
@@ -109,7 +129,7 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
       <Cell
         showLabel
         label={TITLES.altitude}
-        value={kitchen.kitchen.altitude ?? ""}
+        value={kitchen.kitchen.altitude}
         {...told(kitchen.altitude)}
         placeholder="1600 m or 5200 ft"
         onCommit={(typed) => change({ altitude: typed })}
@@ -117,7 +137,7 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
       <Cell
         showLabel
         label={TITLES.boiling_reading}
-        value={kitchen.kitchen.boiling_reading ?? ""}
+        value={kitchen.kitchen.boiling_reading}
         {...told(kitchen.boiling_reading)}
         placeholder="99.2 C or 210 F"
         onCommit={(typed) => change({ boiling_reading: typed })}
@@ -129,36 +149,39 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
   );
 }
 
-function ShownIn({ kitchen, change }: { kitchen: KitchenFile; change: Change }) {
+function ShownIn({ kitchen, change }: { kitchen: Kitchen; change: Change }) {
   return (
     <Card title="Shown in">
       <div className="grid grid-cols-3 gap-2">
-        <Pick
+        <Select
+          showLabel
           label={TITLES.mass_unit}
-          value={kitchen.mass_unit ?? "g"}
+          value={kitchen.mass_unit}
           options={[
             ["g", "g"],
             ["oz", "g and oz"],
           ]}
-          onPick={(unit) => change({ mass_unit: unit as KitchenFile["mass_unit"] })}
+          onChoose={(unit) => change({ mass_unit: unit })}
         />
-        <Pick
+        <Select
+          showLabel
           label={TITLES.temperature_unit}
-          value={kitchen.temperature_unit ?? "C"}
+          value={kitchen.temperature_unit}
           options={[
             ["C", "°C"],
             ["F", "°F"],
           ]}
-          onPick={(unit) => change({ temperature_unit: unit as KitchenFile["temperature_unit"] })}
+          onChoose={(unit) => change({ temperature_unit: unit })}
         />
-        <Pick
+        <Select
+          showLabel
           label={TITLES.length_unit}
-          value={kitchen.length_unit ?? "mm"}
+          value={kitchen.length_unit}
           options={[
             ["mm", "mm"],
             ["in", "in"],
           ]}
-          onPick={(unit) => change({ length_unit: unit as KitchenFile["length_unit"] })}
+          onChoose={(unit) => change({ length_unit: unit })}
         />
       </div>
       <p className="text-sm text-ink-2">
@@ -180,29 +203,5 @@ function Card({ title, children }: { title: string; children: ReactNode }) {
         {children}
       </div>
     </section>
-  );
-}
-
-function Pick(props: {
-  label: string;
-  value: string;
-  options: [string, string][];
-  onPick: (value: string) => void;
-}) {
-  return (
-    <label className="block">
-      <span className="mb-0.5 block text-sm text-ink-2">{props.label}</span>
-      <select
-        className="w-full rounded border border-line bg-card px-2 py-1"
-        value={props.value}
-        onChange={(event) => props.onPick(event.target.value)}
-      >
-        {props.options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

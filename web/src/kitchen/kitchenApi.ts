@@ -1,38 +1,50 @@
 /** Server state of the kitchen. */
-import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { answered, client } from "../api/client";
-import type { KitchenFile, KitchenOut } from "../api/types";
+import type { Kitchen, KitchenOut } from "../api/types";
+import { newer } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
 
 export const kitchenQuery = queryOptions({
   queryKey: ["kitchen"],
   queryFn: () => answered(client.GET("/api/kitchen")),
+  structuralSharing: newer,
 });
 
-/** What is typed and not yet answered; the server keeps the fields that are left out. */
-export type KitchenChange = Partial<KitchenFile>;
-
-/** The kitchen as typed, changes not yet answered included, and how safe they are. */
+/** The kitchen as typed, changes not yet answered included, how safe they are, and the way back and forth. */
 export function useKitchen() {
   const queries = useQueryClient();
   const { data, error } = useQuery(kitchenQuery);
   const desk = useMemo(() => kitchenDesk(queries), [queries]);
-  const { draft, change, saving, resolve } = useSaver(desk);
-  const kitchen: KitchenOut | undefined =
-    data && draft ? { ...data, kitchen: { ...data.kitchen, ...draft } } : data;
-  return { kitchen, error, change, saving, resolve };
+  const { draft, ...saver } = useSaver(desk);
+  const kitchen: KitchenOut | undefined = data && draft ? { ...data, kitchen: draft } : data;
+  const stepping = useMutation({
+    mutationFn: (step: "undo" | "redo") => {
+      const body = { revision: queries.getQueryData(kitchenQuery.queryKey)?.revision ?? 0 };
+      return step === "undo"
+        ? answered(client.POST("/api/kitchen/undo", { body }))
+        : answered(client.POST("/api/kitchen/redo", { body }));
+    },
+    onSuccess: desk.take,
+    onError: () => queries.invalidateQueries({ queryKey: kitchenQuery.queryKey }),
+  });
+  return { kitchen, error, stepping, ...saver };
 }
 
-function kitchenDesk(queries: QueryClient): Desk<KitchenChange, KitchenOut> {
+function kitchenDesk(queries: QueryClient): Desk<Kitchen, KitchenOut> {
   const { queryKey } = kitchenQuery;
   return {
     key: "fern-match:unsent:kitchen",
-    known: () => (queries.getQueryData(queryKey) ? { revision: 0, doc: {} } : null),
-    send: ({ doc }) => answered(client.PATCH("/api/kitchen", { body: doc })),
+    known: () => {
+      const known = queries.getQueryData(queryKey);
+      return known ? { revision: known.revision, doc: known.kitchen } : null;
+    },
+    send: ({ revision, doc }, decidedOn) =>
+      answered(client.PUT("/api/kitchen", { body: { revision, kitchen: doc, decided_on: decidedOn } })),
     take: (saved) => {
       queries.setQueryData(queryKey, saved);
-      for (const key of ["batches", "study", "estimate"]) void queries.invalidateQueries({ queryKey: [key] });
+      void queries.invalidateQueries({ queryKey: ["match"] });
     },
     newest: () => answered(client.GET("/api/kitchen")),
   };

@@ -1,8 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { kitchenQuery } from "../kitchen/kitchenApi";
 import { FileButton } from "../ui/FileButton";
 import { Notice } from "../ui/Parts";
-import { BACKUP_ADDRESS, matchesQuery, restoreBackup } from "./matchesApi";
+import { BACKUP_ADDRESS, restoreBackup } from "./matchesApi";
 
 /** Everything out into one file, and in again. */
 export function Backup() {
@@ -10,8 +9,7 @@ export function Backup() {
   const restoring = useMutation({
     mutationFn: async (chosen: File) => restoreBackup(await chosen.text()),
     onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
-      void queries.invalidateQueries({ queryKey: kitchenQuery.queryKey });
+      void queries.invalidateQueries(); // matches, and perhaps the kitchen
     },
   });
   return (

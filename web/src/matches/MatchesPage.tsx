@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import type { MatchSummary } from "../api/types";
+import type { DeletedMatch, MatchSummary } from "../api/types";
+import { SmallSliceDrawing } from "../frame/SmallSliceDrawing";
 import { Button, Notice } from "../ui/Parts";
 import {
   archiveMatch,
@@ -17,7 +18,7 @@ import { NewMatch } from "./NewMatch";
 /** All matches, and the way to a new one. */
 export function MatchesPage() {
   const { data, error, isPending } = useQuery(matchesQuery);
-  const [deleted, setDeleted] = useState<MatchSummary | null>(null);
+  const [justDeleted, setJustDeleted] = useState<string | null>(null);
   return (
     <div className="min-h-dvh">
       <header className="flex items-center justify-between bg-fern-900 px-8 py-4 text-white">
@@ -37,17 +38,17 @@ export function MatchesPage() {
           <h1 id="matches" className="mb-3 text-2xl">
             Matches
           </h1>
-          {deleted && <Deleted match={deleted} onBack={() => setDeleted(null)} />}
           {error && <Notice>{error.message}</Notice>}
           {isPending && <p className="text-ink-2">Looking for your matches …</p>}
-          {data?.length === 0 && (
+          {data?.matches.length === 0 && (
             <p className="text-ink-2">None yet. Name the bar you want to recreate, on the right.</p>
           )}
           <ul className="space-y-3">
-            {data?.map((match) => (
-              <MatchLine key={match.id} match={match} onDeleted={setDeleted} />
+            {data?.matches.map((match) => (
+              <MatchLine key={match.id} match={match} onDeleted={() => setJustDeleted(match.id)} />
             ))}
           </ul>
+          {data && data.deleted.length > 0 && <Deleted matches={data.deleted} justDeleted={justDeleted} />}
         </section>
         <div className="space-y-6">
           <NewMatch />
@@ -62,92 +63,124 @@ export function MatchesPage() {
   );
 }
 
-function MatchLine({ match, onDeleted }: { match: MatchSummary; onDeleted: (match: MatchSummary) => void }) {
+function MatchLine({ match, onDeleted }: { match: MatchSummary; onDeleted: () => void }) {
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
   const acting = useMutation({ mutationFn: (act: () => Promise<unknown>) => act(), onSuccess: refresh });
-  const facts = [
-    match.maker,
-    match.net_weight,
-    `${match.region} label`,
-    counted(match.layers, "layer"),
-    match.versions > 0 && counted(match.versions, "version"),
-    match.batches > 0 && counted(match.batches, "batch", "batches"),
-  ].filter(Boolean);
   const name = match.name || "Unnamed match";
   return (
-    <li className={`rounded-lg border border-line px-5 py-4 ${match.archived ? "" : "bg-card"}`}>
-      <div className="flex items-baseline justify-between gap-4">
-        <Link
-          to={`/m/${match.id}/study`}
-          className="font-head text-lg font-semibold text-fern-700 hover:underline"
-        >
-          {name}
-        </Link>
-        <span className="text-sm whitespace-nowrap text-ink-2">
-          {match.archived && "put away · "}changed{" "}
-          {new Date(`${match.changed_at}Z`).toLocaleDateString(undefined, { day: "numeric", month: "short" })}
-        </span>
+    <li className={`flex gap-5 rounded-lg border border-line px-5 py-4 ${match.archived ? "" : "bg-card"}`}>
+      <span className="flex w-28 shrink-0 items-center">
+        <SmallSliceDrawing slice={match.picture} name={name} />
+      </span>
+      <div className="min-w-0 flex-1">
+        <div className="flex items-baseline justify-between gap-4">
+          <Link
+            to={`/m/${match.id}/study`}
+            className="font-head text-lg font-semibold text-fern-700 hover:underline"
+          >
+            {name}
+          </Link>
+          <span className="text-sm whitespace-nowrap text-ink-2">
+            {match.archived && "put away · "}changed{" "}
+            {new Date(`${match.changed_at}Z`).toLocaleDateString(undefined, {
+              day: "numeric",
+              month: "short",
+            })}
+          </span>
+        </div>
+        <p className="text-ink-2">{match.facts.join(" · ")}</p>
+        <p>{match.progress}</p>
+        <MatchActions match={match} name={name} act={acting.mutate} onDeleted={onDeleted} />
+        {acting.error && <p className="text-amber-ink">{acting.error.message}</p>}
       </div>
-      <p className="text-ink-2">{facts.join(" · ")}</p>
-      <p className="mt-2 flex flex-wrap gap-4 text-sm">
-        <a
-          className="text-fern-700 underline decoration-fern-200 underline-offset-2"
-          href={exportAddress(match.id)}
-          download
-        >
-          Export
-        </a>
-        <Button
-          look="bare"
-          aria-label={`Duplicate ${name}`}
-          onClick={() => acting.mutate(() => duplicateMatch(match.id))}
-        >
-          Duplicate
-        </Button>
-        <Button
-          look="bare"
-          aria-label={match.archived ? `Take out ${name}` : `Put away ${name}`}
-          onClick={() => acting.mutate(() => archiveMatch(match.id, !match.archived))}
-        >
-          {match.archived ? "Take out" : "Put away"}
-        </Button>
-        <Button
-          look="bare"
-          aria-label={`Delete ${name}`}
-          onClick={() => acting.mutate(() => deleteMatch(match.id).then(() => onDeleted(match)))}
-        >
-          Delete
-        </Button>
-      </p>
-      {acting.error && <p className="text-amber-ink">{acting.error.message}</p>}
     </li>
   );
 }
 
-/** The way back for what was just deleted. */
-function Deleted({ match, onBack }: { match: MatchSummary; onBack: () => void }) {
-  const queries = useQueryClient();
-  const back = useMutation({
-    mutationFn: () => bringBackMatch(match.id),
-    onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
-      onBack();
-    },
-  });
+interface MatchActionsProps {
+  match: MatchSummary;
+  name: string;
+  act: (action: () => Promise<unknown>) => void;
+  onDeleted: () => void;
+}
+
+function MatchActions({ match, name, act, onDeleted }: MatchActionsProps) {
   return (
-    <div role="status" className="mb-3">
-      <Notice tone="plain">
-        {match.name || "The match"} is deleted; it can be brought back for 30 days.{" "}
-        <Button look="bare" onClick={() => back.mutate()}>
-          Bring it back
-        </Button>
-        {back.error && <span className="block text-amber-ink">{back.error.message}</span>}
-      </Notice>
-    </div>
+    <p className="mt-2 flex flex-wrap gap-4 text-sm">
+      <a
+        className="text-fern-700 underline decoration-fern-200 underline-offset-2"
+        href={exportAddress(match.id)}
+        download
+      >
+        Export
+      </a>
+      <Button
+        look="bare"
+        aria-label={`Duplicate ${name}`}
+        onClick={() => act(() => duplicateMatch(match.id))}
+      >
+        Duplicate
+      </Button>
+      <Button
+        look="bare"
+        aria-label={match.archived ? `Take out ${name}` : `Put away ${name}`}
+        onClick={() => act(() => archiveMatch(match.id, !match.archived))}
+      >
+        {match.archived ? "Take out" : "Put away"}
+      </Button>
+      <Button
+        look="bare"
+        aria-label={`Delete ${name}`}
+        onClick={() => act(() => deleteMatch(match.id).then(onDeleted))}
+      >
+        Delete
+      </Button>
+    </p>
   );
 }
 
-function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count} ${count === 1 ? one : many}`;
+interface DeletedProps {
+  matches: readonly DeletedMatch[];
+  /** The one that was deleted a moment ago: its way back takes the focus. */
+  justDeleted: string | null;
+}
+
+/** What was deleted and is still kept, with the way back. */
+function Deleted({ matches, justDeleted }: DeletedProps) {
+  const queries = useQueryClient();
+  const back = useMutation({
+    mutationFn: bringBackMatch,
+    onSuccess: () => queries.invalidateQueries({ queryKey: matchesQuery.queryKey }),
+  });
+  const wayBack = useRef<HTMLButtonElement>(null);
+  const newest = matches[0]?.id;
+  useEffect(() => {
+    if (newest === justDeleted) wayBack.current?.focus();
+  }, [newest, justDeleted]);
+  return (
+    <section aria-labelledby="deleted" className="mt-8">
+      <h2 id="deleted" className="mb-2 text-lg">
+        Deleted
+      </h2>
+      <ul className="space-y-1">
+        {matches.map((match, at) => (
+          <li key={match.id} className="flex items-baseline gap-3 text-ink-2">
+            <span>
+              {match.name}, kept for {match.days_left} more days
+            </span>
+            <Button
+              ref={at === 0 ? wayBack : undefined}
+              look="bare"
+              aria-label={`Bring back ${match.name}`}
+              onClick={() => back.mutate(match.id)}
+            >
+              Bring back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {back.error && <Notice>{back.error.message}</Notice>}
+    </section>
+  );
 }

@@ -1,16 +1,18 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import type { Region } from "../api/types";
+import { useTyping } from "../ui/typing";
 import { FileButton } from "../ui/FileButton";
 import { Button, Notice } from "../ui/Parts";
+import { REGIONS } from "../ui/regions";
+import { Select } from "../ui/Select";
 import { createMatch, importMatch, matchesQuery } from "./matchesApi";
-
-type Region = "US" | "EU" | "UK";
 
 /** Starts a match from a name, or from a match file. */
 export function NewMatch() {
-  const [name, setName] = useState("");
-  const [maker, setMaker] = useState("");
+  const name = useTyping("new name");
+  const maker = useTyping("new maker");
   const [region, setRegion] = useState<Region>("EU");
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -20,19 +22,12 @@ export function NewMatch() {
   };
   const creation = useMutation({
     mutationFn: () =>
-      createMatch({
-        name: name.trim(),
-        maker: maker.trim(),
-        region,
-        statement: "",
-        label: {
-          net_weight: "",
-          pieces_per_pack: "",
-          serving: "",
-          basis: region === "US" ? "serving" : "100 g",
-        },
-      }),
-    onSuccess: open,
+      createMatch({ name: name.draft?.trim() ?? "", maker: maker.draft?.trim() ?? "", region }),
+    onSuccess: (match) => {
+      name.write(null);
+      maker.write(null);
+      open(match);
+    },
   });
   const intake = useMutation({
     mutationFn: async (chosen: File) => importMatch(await chosen.text()),
@@ -50,21 +45,10 @@ export function NewMatch() {
           creation.mutate();
         }}
       >
-        <TextField label="Name of the original" value={name} onChange={setName} required />
-        <TextField label="Maker (if you like)" value={maker} onChange={setMaker} />
-        <label className="block">
-          <span className="text-sm text-ink-2">Label from</span>
-          <select
-            className="block w-full rounded border border-line bg-card px-2 py-1"
-            value={region}
-            onChange={(event) => setRegion(event.target.value as Region)}
-          >
-            <option value="EU">European Union</option>
-            <option value="UK">United Kingdom</option>
-            <option value="US">United States</option>
-          </select>
-        </label>
-        <Button look="main" type="submit" disabled={creation.isPending || !name.trim()}>
+        <TextField label="Name of the original" value={name.draft ?? ""} onChange={name.write} required />
+        <TextField label="Maker (if you like)" value={maker.draft ?? ""} onChange={maker.write} />
+        <Select showLabel label="Label from" value={region} options={REGIONS} onChoose={setRegion} />
+        <Button look="main" type="submit" disabled={creation.isPending || !name.draft?.trim()}>
           Start the match
         </Button>
         {creation.error && <Notice>{creation.error.message}</Notice>}

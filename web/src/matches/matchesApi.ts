@@ -1,7 +1,8 @@
 /** Server state of the list of matches. */
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
-import type { Study } from "../api/types";
+import type { Region } from "../api/types";
+import { inMatch } from "../app/queries";
 
 export const matchesQuery = queryOptions({
   queryKey: ["matches"],
@@ -9,21 +10,23 @@ export const matchesQuery = queryOptions({
   staleTime: 0,
 });
 
-export const createMatch = (study: Study) => answered(client.POST("/api/matches", { body: study }));
+/** A new match with what is known so far; the core knows what a label of its region is usually for. */
+export const createMatch = (study: { name: string; maker: string; region: Region }) =>
+  answered(
+    client.POST("/api/matches", { body: { ...study, statement: "", layers: [], readings: [], doubted: [] } }),
+  );
 
 export const deleteMatch = (matchId: string) =>
-  answered(client.DELETE("/api/matches/{match_id}", { params: { path: { match_id: matchId } } }));
-
-const path = (matchId: string) => ({ params: { path: { match_id: matchId } } });
+  answered(client.DELETE("/api/matches/{match_id}", inMatch(matchId)));
 
 export const bringBackMatch = (matchId: string) =>
-  answered(client.POST("/api/matches/{match_id}/bring-back", path(matchId)));
+  answered(client.POST("/api/matches/{match_id}/bring-back", inMatch(matchId)));
 
 export const duplicateMatch = (matchId: string) =>
-  answered(client.POST("/api/matches/{match_id}/duplicate", path(matchId)));
+  answered(client.POST("/api/matches/{match_id}/duplicate", inMatch(matchId)));
 
 export const archiveMatch = (matchId: string, archived: boolean) =>
-  answered(client.POST("/api/matches/{match_id}/archive", { ...path(matchId), body: { archived } }));
+  answered(client.POST("/api/matches/{match_id}/archive", { ...inMatch(matchId), body: { archived } }));
 
 /** Sends the text of a match file as it is; the server says what is wrong with it. */
 export const importMatch = (text: string) =>

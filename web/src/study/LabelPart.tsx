@@ -1,7 +1,9 @@
 import { useMatch } from "../app/match";
-import type { PanelRow, Study } from "../api/types";
+import type { PanelRow } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { interval } from "../ui/figures";
+import { REGIONS } from "../ui/regions";
+import { Select } from "../ui/Select";
 import { withBasis, withLabelField, withName, withRegion, withRow } from "./edits";
 
 /** The label: pack and panel as printed, with what each figure stands for. */
@@ -24,27 +26,24 @@ function PackFields() {
       <Cell
         showLabel
         label="Name of the original"
+        most={120}
         value={study.study.name}
         onCommit={(typed) => change((old) => withName(old, "name", typed))}
       />
       <Cell
         showLabel
         label="Maker"
-        value={study.study.maker ?? ""}
+        most={120}
+        value={study.study.maker}
         onCommit={(typed) => change((old) => withName(old, "maker", typed))}
       />
-      <label className="block">
-        <span className="mb-0.5 block text-sm text-ink-2">Label from</span>
-        <select
-          className="w-full rounded border border-line bg-card px-2 py-1"
-          value={study.study.region}
-          onChange={(event) => change((old) => withRegion(old, event.target.value as Study["region"]))}
-        >
-          <option value="EU">European Union</option>
-          <option value="UK">United Kingdom</option>
-          <option value="US">United States</option>
-        </select>
-      </label>
+      <Select
+        showLabel
+        label="Label from"
+        value={study.study.region}
+        options={REGIONS}
+        onChoose={(region) => change((old) => withRegion(old, region))}
+      />
       <Cell
         showLabel
         label="Net weight of the pack"
@@ -82,17 +81,19 @@ function PanelTable() {
     <div>
       <div className="mb-2 flex items-baseline justify-between gap-4">
         <h2 className="text-lg">Nutrition, as printed</h2>
-        <label className="text-sm text-ink-2">
+        <span className="text-sm text-ink-2">
           Figures are per{" "}
-          <select
-            className="rounded border border-line bg-card px-1.5 py-0.5 text-ink"
+          <Select
+            className=""
+            label="Figures are per"
             value={basis}
-            onChange={(event) => change((old) => withBasis(old, event.target.value as "serving" | "100 g"))}
-          >
-            <option value="100 g">100 g</option>
-            <option value="serving">serving</option>
-          </select>
-        </label>
+            options={[
+              ["100 g", "100 g"],
+              ["serving", "serving"],
+            ]}
+            onChoose={(chosen) => change((old) => withBasis(old, chosen))}
+          />
+        </span>
       </div>
       <table className="w-full" data-cells>
         <thead>

@@ -1,10 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { freshId } from "../app/ids";
 import { useMatch } from "../app/match";
 import type { Layer, Place, StudyReading } from "../api/types";
+import { usePointable } from "../frame/pointing";
 import { Cell } from "../ui/Cell";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
-import { freshLayerId, withLayer, withLayerMoved, withLayers, withoutLayer } from "./edits";
+import { Select } from "../ui/Select";
+import { withLayer, withLayerMoved, withLayers, withoutLayer } from "./edits";
 import { familiesQuery, starterBuildsQuery } from "./studyApi";
 
 const PLACES: [Place, string][] = [
@@ -18,21 +22,18 @@ const PLACES: [Place, string][] = [
 /** The build: coats from outside in, then the stack from bottom to top. */
 export function LayersPart() {
   const { study, change } = useMatch();
-  const layers = study.study.layers ?? [];
+  const { data: starters } = useQuery(starterBuildsQuery);
+  const [added, setAdded] = useState<string | null>(null);
+  const layers = study.study.layers;
   const readings = new Map(study.reading.layers.map((one) => [one.layer_id, one]));
-  const add = () =>
+  const add = () => {
+    if (!starters) return;
+    const id = freshId("layer");
+    setAdded(id);
     change((old) =>
-      withLayers(old, [
-        ...(old.layers ?? []),
-        {
-          id: freshLayerId(old),
-          name: `Layer ${(old.layers?.length ?? 0) + 1}`,
-          family: "soft-caramel",
-          place: "stack",
-          host: null,
-        },
-      ]),
+      withLayers(old, [...old.layers, { ...starters.further, id, name: `Layer ${old.layers.length + 1}` }]),
     );
+  };
   return (
     <div className="max-w-5xl">
       {layers.length === 0 && <Starters />}
@@ -57,6 +58,7 @@ export function LayersPart() {
                   layer={layer}
                   index={index}
                   count={layers.length}
+                  arrives={layer.id === added}
                   reading={readings.get(layer.id)}
                 />
               ))}
@@ -80,7 +82,7 @@ function Starters() {
     <div className="mb-4">
       <h2 className="mb-2 text-lg">Start from a usual build</h2>
       <ul className="space-y-2">
-        {data?.map((build) => (
+        {data?.builds.map((build) => (
           <li key={build.id}>
             <Button
               className="w-full max-w-xl text-left"
@@ -102,20 +104,21 @@ interface LayerLineProps {
   layer: Layer;
   index: number;
   count: number;
+  /** Whether it was just added. */
+  arrives: boolean;
   reading: StudyReading["layers"][number] | undefined;
 }
 
-function LayerLine({ layer, index, count, reading }: LayerLineProps) {
-  const { change, point, pointed } = useMatch();
+function LayerLine({ layer, index, count, arrives, reading }: LayerLineProps) {
+  const { change } = useMatch();
+  const pointable = usePointable(layer.id);
   const { data: families } = useQuery(familiesQuery);
   return (
-    <tr
-      className={`border-b border-line/60 align-top ${pointed === layer.id ? "bg-fern-100/60" : ""}`}
-      onPointerEnter={() => point(layer.id)}
-      onPointerLeave={() => point(null)}
-    >
+    <tr className="border-b border-line/60 align-top data-pointed:bg-fern-100/60" {...pointable}>
       <td className="py-1.5">
         <Cell
+          most={120}
+          arrives={arrives}
           label={`Name of layer ${index + 1}`}
           value={layer.name}
           onCommit={(typed) => change((old) => withLayer(old, layer.id, { name: typed }))}
@@ -179,43 +182,27 @@ function LayerLine({ layer, index, count, reading }: LayerLineProps) {
 
 function PlaceFields({ layer }: { layer: Layer }) {
   const { study, change } = useMatch();
-  const hosts = (study.study.layers ?? []).filter(
-    (other) => other.id !== layer.id && other.place !== "inclusion",
-  );
+  const hosts = study.study.layers.filter((other) => other.id !== layer.id && other.place !== "inclusion");
   return (
     <>
-      <select
-        aria-label={`Place of ${layer.name}`}
-        className="w-full rounded border border-line bg-card px-2 py-1"
+      <Select
+        label={`Place of ${layer.name}`}
         value={layer.place}
-        onChange={(event) => {
-          const place = event.target.value as Place;
+        options={PLACES}
+        onChoose={(place) => {
           const host = place === "inclusion" ? (layer.host ?? hosts[0]?.id ?? null) : null;
           change((old) => withLayer(old, layer.id, { place, host }));
         }}
-      >
-        {PLACES.map(([place, words]) => (
-          <option key={place} value={place}>
-            {words}
-          </option>
-        ))}
-      </select>
+      />
       {layer.place === "inclusion" && (
-        <select
-          aria-label={`Layer that ${layer.name} lies in`}
-          className="mt-1 w-full rounded border border-line bg-card px-2 py-1"
+        <Select
+          label={`Layer that ${layer.name} lies in`}
+          className="mt-1 w-full"
           value={layer.host ?? ""}
-          onChange={(event) =>
-            change((old) => withLayer(old, layer.id, { host: event.target.value || null }))
-          }
-        >
-          <option value="">which layer?</option>
-          {hosts.map((host) => (
-            <option key={host.id} value={host.id}>
-              {host.name}
-            </option>
-          ))}
-        </select>
+          options={hosts.map((host) => [host.id, host.name] as const)}
+          empty="which layer?"
+          onChoose={(host) => change((old) => withLayer(old, layer.id, { host: host || null }))}
+        />
       )}
     </>
   );

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
+import { useTyping } from "../ui/typing";
 import type { Placing, StatementItem, Whereabouts } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
@@ -21,7 +22,12 @@ export function StatementPart() {
 
 function StatementText() {
   const { study, change } = useMatch();
-  const [draft, setDraft] = useState<string | null>(null);
+  const { draft, latest, write } = useTyping("statement");
+  const commit = () => {
+    const typed = latest.current;
+    if (typed !== null && typed !== study.study.statement) change((old) => withStatement(old, typed));
+    write(null);
+  };
   return (
     <label className="mb-5 block max-w-4xl">
       <span className="mb-0.5 block text-sm text-ink-2">
@@ -32,16 +38,13 @@ function StatementText() {
         className="block min-h-20 w-full rounded border border-line bg-card px-2 py-1.5"
         rows={4}
         maxLength={20000}
-        value={draft ?? study.study.statement ?? ""}
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={() => {
-          if (draft !== null && draft !== study.study.statement) change((old) => withStatement(old, draft));
-          setDraft(null);
-        }}
+        value={draft ?? study.study.statement}
+        onChange={(event) => write(event.target.value)}
+        onBlur={commit}
         onKeyDown={(event) => {
           if (event.key === "Enter" && !event.shiftKey) {
             event.preventDefault();
-            event.currentTarget.blur();
+            commit();
           }
         }}
       />
@@ -52,7 +55,11 @@ function StatementText() {
 function NamesTable() {
   const { study } = useMatch();
   const wanted = useSearchParams()[0].get("item");
-  const layers = study.study.layers ?? [];
+  const table = useRef<HTMLTableElement>(null);
+  useEffect(() => {
+    if (wanted) table.current?.querySelector("[data-wanted]")?.scrollIntoView({ block: "center" });
+  }, [wanted]);
+  const layers = study.study.layers;
   const placings = new Map(study.reading.placings.map((one) => [`${one.item}|${one.layer_id}`, one]));
   return (
     <>
@@ -68,7 +75,7 @@ function NamesTable() {
           answer.
         </p>
       )}
-      <table className="w-full max-w-5xl">
+      <table ref={table} className="w-full max-w-5xl">
         <thead>
           <tr className="border-b border-line text-left text-sm text-ink-2">
             <th className="py-1 font-normal">On the label</th>
@@ -84,7 +91,7 @@ function NamesTable() {
           {study.reading.statement.map((item) => (
             <tr
               key={item.key}
-              ref={item.key === wanted ? (row) => row?.scrollIntoView({ block: "center" }) : undefined}
+              data-wanted={item.key === wanted ? "" : undefined}
               className={`border-b border-line/60 ${item.key === wanted ? "bg-fern-100" : ""}`}
             >
               <NameCell item={item} />
@@ -125,8 +132,7 @@ function NameCell({ item }: { item: StatementItem }) {
 function TakenFor({ item }: { item: StatementItem }) {
   const { change } = useMatch();
   const { data: pantry } = useQuery(pantryQuery);
-  const options = [{ id: "none", name: "Leave it out" }, ...(pantry ?? [])];
-  const unsure = item.ingredient_id !== null && item.confidence < 0.85;
+  const options = [...(pantry ?? []), { id: "none", name: "Leave it out" }];
   const chosen = item.ingredient_id ?? (item.corrected ? "none" : null);
   return (
     <span className="flex items-center gap-2">
@@ -144,7 +150,7 @@ function TakenFor({ item }: { item: StatementItem }) {
           <Button look="bare" onClick={() => change((old) => withCorrection(old, item.key, null))}>
             undo
           </Button>
-        ) : unsure ? (
+        ) : item.unsure ? (
           <span className="text-amber-ink">sure?</span>
         ) : null}
       </span>

@@ -1,6 +1,7 @@
 import { useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
-import { Heading, Notice, TabRow } from "../ui/Parts";
+import { Heading, Notice } from "../ui/Parts";
+import { Tabs } from "../ui/Tabs";
 import { LabelPart } from "./LabelPart";
 import { LayersPart } from "./LayersPart";
 import { StatementPart } from "./StatementPart";
@@ -25,30 +26,46 @@ export function StudyPage() {
       <Heading title="What the original tells you">
         Copy, paste and weigh in any order. A missing fact widens the ranges; nothing here has to be complete.
       </Heading>
-      <TabRow
+      <Tabs
         label="Parts of the study"
         chosen={part}
         onChoose={(id) => setSearch({ part: id }, { replace: true })}
+        above={flags.length > 0 && <Flags sentences={flags.map((flag) => flag.sentence)} />}
         items={[
-          { id: "label", title: "Label", note: rows ? `${rows} rows` : undefined },
-          { id: "statement", title: "Ingredients", note: names ? `${names} names` : undefined },
-          { id: "layers", title: "Layers", note: String(study.study.layers?.length ?? 0) },
-          { id: "weighings", title: "Weighings", note: weighed ? String(weighed) : undefined },
+          { id: "label", title: "Label", note: rows ? `${rows} rows` : undefined, panel: <LabelPart /> },
+          {
+            id: "statement",
+            title: "Ingredients",
+            note: names ? `${names} names` : undefined,
+            panel: <StatementPart />,
+          },
+          { id: "layers", title: "Layers", note: String(study.study.layers.length), panel: <LayersPart /> },
+          {
+            id: "weighings",
+            title: "Weighings",
+            note: weighed ? String(weighed) : undefined,
+            panel: <WeighingsPart />,
+          },
         ]}
       />
-      {flags.length > 0 && (
-        <ul className="mb-4 space-y-1.5">
-          {flags.map((flag) => (
-            <li key={flag.sentence}>
-              <Notice>{flag.sentence}</Notice>
-            </li>
-          ))}
-        </ul>
-      )}
-      {part === "label" && <LabelPart />}
-      {part === "statement" && <StatementPart />}
-      {part === "layers" && <LayersPart />}
-      {part === "weighings" && <WeighingsPart />}
     </>
+  );
+}
+
+const FEW = 6;
+
+/** What does not fit together; of very many the first. */
+function Flags({ sentences }: { sentences: string[] }) {
+  return (
+    <ul className="mb-4 space-y-1.5">
+      {[...new Set(sentences)].slice(0, FEW).map((sentence) => (
+        <li key={sentence}>
+          <Notice>{sentence}</Notice>
+        </li>
+      ))}
+      {sentences.length > FEW && (
+        <li className="text-ink-2">and {sentences.length - FEW} more like these.</li>
+      )}
+    </ul>
   );
 }

@@ -1,13 +1,14 @@
 import { useMatch } from "../app/match";
 import type { Weighing } from "../api/types";
+import { usePointable } from "../frame/pointing";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
-import { withReading, withSide } from "./edits";
+import { readingsOf, withReading, withSide } from "./edits";
 
 /** Weighings: whole pieces, and whichever layers come off cleanly; several readings each. */
 export function WeighingsPart() {
   const { study } = useMatch();
-  const names = new Map((study.study.layers ?? []).map((layer) => [layer.id, layer.name]));
+  const names = new Map(study.study.layers.map((layer) => [layer.id, layer.name]));
   return (
     <div className="max-w-4xl">
       <p className="mb-3 text-ink-2">
@@ -84,31 +85,30 @@ function SizeFields() {
 }
 
 function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) {
-  const { study, change, point, pointed } = useMatch();
-  const typed = (study.study.weighings ?? []).find((one) => one.subject === weighing.subject)?.readings ?? [];
+  const { study, change } = useMatch();
+  const pointable = usePointable(weighing.subject === "piece" ? null : weighing.subject);
+  const typed = readingsOf(study.study, weighing.subject);
   const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
   const readAs = weighing.readings.flatMap((one, index) =>
     one.read_as ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
   );
   return (
-    <tr
-      className={`border-b border-line/60 align-top ${pointed === weighing.subject ? "bg-fern-100/60" : ""}`}
-      onPointerEnter={() => point(weighing.subject === "piece" ? null : weighing.subject)}
-      onPointerLeave={() => point(null)}
-    >
+    <tr className="border-b border-line/60 align-top data-pointed:bg-fern-100/60" {...pointable}>
       <td className="py-2">{name}</td>
       <td className="py-1.5">
         <span className="flex flex-wrap gap-1.5">
-          {[...typed, ""].map((reading, index) => (
+          {[...typed, null].map((reading, index) => (
             <Cell
               key={index}
               className="w-24"
               align="right"
               unit="g"
               label={`${name}, reading ${index + 1}`}
-              value={reading}
-              grows={index === typed.length}
-              onCommit={(text) => change((old) => withReading(old, weighing.subject, index, text))}
+              value={reading?.typed ?? ""}
+              grows={reading === null}
+              onCommit={(text) =>
+                change((old) => withReading(old, weighing.subject, reading?.id ?? null, text))
+              }
             />
           ))}
         </span>

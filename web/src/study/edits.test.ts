@@ -8,16 +8,17 @@ const study: Study = {
   region: "EU",
   statement: "",
   label: { net_weight: "42", pieces_per_pack: "", serving: "", basis: "100 g", rows: { fat: "24" } },
-  corrections: [{ item: "sugar", ingredient: "icing-sugar" }],
+  corrections: { sugar: "icing-sugar" },
   layers: [
     { id: "coat", name: "Coat", family: "milk-coat", place: "coat", host: null },
     { id: "caramel", name: "Caramel", family: "soft-caramel", place: "stack", host: null },
     { id: "nuts", name: "Nuts", family: "whole-nuts", place: "inclusion", host: "caramel" },
   ],
-  placements: [{ item: "salt", layer: "caramel", where: "yes" }],
-  weighings: [
-    { subject: "piece", readings: ["42.1", "42.3"] },
-    { subject: "caramel", readings: ["8"] },
+  placements: { salt: { caramel: "yes" } },
+  readings: [
+    { id: "a", subject: "piece", typed: "42.1" },
+    { id: "b", subject: "caramel", typed: "8" },
+    { id: "c", subject: "piece", typed: "42.3" },
   ],
   doubted: ["row:fat"],
 };
@@ -45,37 +46,31 @@ describe("label edits", () => {
 });
 
 describe("answers about ingredients", () => {
-  it("a correction replaces the one before", () => {
-    expect(edits.withCorrection(study, "sugar", "caster-sugar").corrections).toEqual([
-      { item: "sugar", ingredient: "caster-sugar" },
-    ]);
-    expect(edits.withCorrection(study, "sugar", null).corrections).toEqual([]);
+  it("a correction replaces the one before, and can be taken back", () => {
+    expect(edits.withCorrection(study, "sugar", "caster-sugar").corrections).toEqual({
+      sugar: "caster-sugar",
+    });
+    expect(edits.withCorrection(study, "sugar", null).corrections).toEqual({});
   });
   it("a placement replaces the one before and can be taken back", () => {
-    expect(edits.withPlacement(study, "salt", "caramel", "no").placements).toEqual([
-      { item: "salt", layer: "caramel", where: "no" },
-    ]);
-    expect(edits.withPlacement(study, "salt", "caramel", null).placements).toEqual([]);
-    expect(edits.withPlacement(study, "salt", "coat", "maybe").placements).toHaveLength(2);
-  });
-  it("evidence is switched off once and on again", () => {
-    expect(edits.withDoubt(study, "row:fat", true).doubted).toEqual(["row:fat"]);
-    expect(edits.withDoubt(study, "row:fat", false).doubted).toEqual([]);
+    expect(edits.withPlacement(study, "salt", "caramel", "no").placements).toEqual({
+      salt: { caramel: "no" },
+    });
+    expect(edits.withPlacement(study, "salt", "caramel", null).placements).toEqual({});
+    expect(edits.withPlacement(study, "salt", "coat", "maybe").placements).toEqual({
+      salt: { caramel: "yes", coat: "maybe" },
+    });
   });
 });
 
 describe("layers", () => {
-  it("a removed layer takes its weighings and placements along and frees its inclusions", () => {
+  it("a removed layer is left out; what hangs on it is the core’s to take along", () => {
     const changed = edits.withoutLayer(study, "caramel");
-    expect(changed.layers?.map((layer) => [layer.id, layer.host])).toEqual([
-      ["coat", null],
-      ["nuts", null],
-    ]);
-    expect(changed.weighings).toEqual([{ subject: "piece", readings: ["42.1", "42.3"] }]);
-    expect(changed.placements).toEqual([]);
+    expect(changed.layers.map((layer) => layer.id)).toEqual(["coat", "nuts"]);
+    expect(changed.readings).toBe(study.readings);
   });
   it("move within the build and stop at its ends", () => {
-    expect(edits.withLayerMoved(study, "caramel", -1).layers?.map((layer) => layer.id)).toEqual([
+    expect(edits.withLayerMoved(study, "caramel", -1).layers.map((layer) => layer.id)).toEqual([
       "caramel",
       "coat",
       "nuts",
@@ -83,35 +78,20 @@ describe("layers", () => {
     expect(edits.withLayerMoved(study, "coat", -1)).toBe(study);
     expect(edits.withLayerMoved(study, "nobody", 1)).toBe(study);
   });
-  it("a fresh id is nobody’s", () => {
-    const one = {
-      ...study,
-      layers: [{ id: "layer-2", name: "", family: "x", place: "stack" as const, host: null }],
-    };
-    expect(edits.freshLayerId(one)).toBe("layer-3");
-  });
 });
 
 describe("readings", () => {
-  it("change in place, grow at the end, and close up where one is emptied", () => {
-    expect(edits.withReading(study, "piece", 0, "42").weighings?.at(-1)?.readings).toEqual(["42", "42.3"]);
-    expect(edits.withReading(study, "piece", 2, "42.4").weighings?.at(-1)?.readings).toEqual([
-      "42.1",
-      "42.3",
-      "42.4",
-    ]);
-    expect(edits.withReading(study, "piece", 0, " ").weighings?.at(-1)?.readings).toEqual(["42.3"]);
+  const typed = (changed: Study, subject: string) =>
+    edits.readingsOf(changed, subject).map((reading) => reading.typed);
+  it("change in place, and close up where one is emptied", () => {
+    expect(typed(edits.withReading(study, "piece", "a", "42"), "piece")).toEqual(["42", "42.3"]);
+    expect(typed(edits.withReading(study, "piece", "a", " "), "piece")).toEqual(["42.3"]);
   });
-  it("the last one emptied takes the subject away", () => {
-    expect(edits.withReading(study, "caramel", 0, "").weighings?.map((one) => one.subject)).toEqual([
-      "piece",
-    ]);
-  });
-  it("the first one of a subject makes it", () => {
-    expect(edits.withReading(study, "coat", 0, "16").weighings?.at(-1)).toEqual({
-      subject: "coat",
-      readings: ["16"],
-    });
+  it("a further one comes in with an id that no other window makes", () => {
+    const [one, other] = [1, 2].map(() => edits.withReading(study, "piece", null, "42.4"));
+    expect(one && typed(one, "piece")).toEqual(["42.1", "42.3", "42.4"]);
+    expect(one?.readings.at(-1)?.id).not.toBe(other?.readings.at(-1)?.id);
+    expect(one?.readings.at(-1)?.id).toMatch(/^[A-Za-z0-9][A-Za-z0-9_-]*$/);
   });
 });
 

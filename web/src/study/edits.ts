@@ -1,5 +1,6 @@
 /** Edits of a study as pure functions: each takes what is typed and gives the changed study. */
-import type { Layer, Study, Whereabouts } from "../api/types";
+import type { Layer, Reading, Study, Whereabouts } from "../api/types";
+import { freshId } from "../app/ids";
 
 type LabelField = "net_weight" | "pieces_per_pack" | "serving";
 
@@ -32,10 +33,10 @@ export const withRow = (study: Study, row: string, typed: string): Study => {
 export const withStatement = (study: Study, statement: string): Study => ({ ...study, statement });
 
 /** The user's ingredient for a name; null goes back to what was read. */
-export const withCorrection = (study: Study, item: string, ingredient: string | null): Study => {
-  const others = (study.corrections ?? []).filter((entry) => entry.item !== item);
-  return { ...study, corrections: ingredient === null ? others : [...others, { item, ingredient }] };
-};
+export const withCorrection = (study: Study, item: string, ingredient: string | null): Study => ({
+  ...study,
+  corrections: without(study.corrections ?? {}, item, ingredient),
+});
 
 /** The user's answer for a name in a layer; null goes back to what was proposed. */
 export const withPlacement = (
@@ -44,30 +45,33 @@ export const withPlacement = (
   layer: string,
   where: Whereabouts | null,
 ): Study => {
-  const others = (study.placements ?? []).filter((entry) => entry.item !== item || entry.layer !== layer);
-  return { ...study, placements: where === null ? others : [...others, { item, layer, where }] };
+  const placed = without(study.placements?.[item] ?? {}, layer, where);
+  const kept = Object.keys(placed).length > 0 ? placed : null;
+  return { ...study, placements: without(study.placements ?? {}, item, kept) };
 };
+
+/** A mapping with one key set, or gone where there is nothing to set. */
+function without<Value>(mapping: Record<string, Value>, key: string, value: Value | null) {
+  const others = Object.fromEntries(Object.entries(mapping).filter(([name]) => name !== key));
+  return value === null ? others : { ...others, [key]: value };
+}
 
 export const withLayers = (study: Study, layers: Layer[]): Study => ({ ...study, layers });
 
 export const withLayer = (study: Study, id: string, change: Partial<Layer>): Study => ({
   ...study,
-  layers: (study.layers ?? []).map((layer) => (layer.id === id ? { ...layer, ...change } : layer)),
+  layers: study.layers.map((layer) => (layer.id === id ? { ...layer, ...change } : layer)),
 });
 
-/** Without a layer, its weighings and placements; an inclusion that lay in it lies in none. */
+/** Without a layer; what hangs on it the core takes along. */
 export const withoutLayer = (study: Study, id: string): Study => ({
   ...study,
-  layers: (study.layers ?? [])
-    .filter((layer) => layer.id !== id)
-    .map((layer) => (layer.host === id ? { ...layer, host: null } : layer)),
-  weighings: (study.weighings ?? []).filter((weighing) => weighing.subject !== id),
-  placements: (study.placements ?? []).filter((placement) => placement.layer !== id),
+  layers: study.layers.filter((layer) => layer.id !== id),
 });
 
 /** A layer one place up (-1) or down (1). */
 export const withLayerMoved = (study: Study, id: string, step: -1 | 1): Study => {
-  const layers = [...(study.layers ?? [])];
+  const layers = [...study.layers];
   const from = layers.findIndex((layer) => layer.id === id);
   const moved = layers[from];
   const other = layers[from + step];
@@ -77,28 +81,17 @@ export const withLayerMoved = (study: Study, id: string, step: -1 | 1): Study =>
   return { ...study, layers };
 };
 
-/** An id that no layer has. */
-export const freshLayerId = (study: Study): string => {
-  const taken = new Set((study.layers ?? []).map((layer) => layer.id));
-  let number = taken.size + 1;
-  while (taken.has(`layer-${number}`)) number += 1;
-  return `layer-${number}`;
-};
+/** Readings of one subject, in their order. */
+export const readingsOf = (study: Study, subject: string): Reading[] =>
+  study.readings.filter((reading) => reading.subject === subject);
 
-/** One reading of a subject; an emptied one goes, the others keep their order. */
-export const withReading = (study: Study, subject: string, index: number, typed: string): Study => {
-  const readings = [...((study.weighings ?? []).find((one) => one.subject === subject)?.readings ?? [])];
-  if (index < readings.length) readings[index] = typed;
-  else readings.push(typed);
-  const kept = readings.filter((text) => text.trim());
-  const others = (study.weighings ?? []).filter((one) => one.subject !== subject);
-  return { ...study, weighings: kept.length ? [...others, { subject, readings: kept }] : others };
-};
-
-/** A piece of evidence switched on or off. */
-export const withDoubt = (study: Study, evidenceId: string, doubted: boolean): Study => {
-  const others = (study.doubted ?? []).filter((id) => id !== evidenceId);
-  return { ...study, doubted: doubted ? [...others, evidenceId] : others };
+/** One reading with another text; an emptied one goes, one without an id yet comes in. */
+export const withReading = (study: Study, subject: string, id: string | null, typed: string): Study => {
+  if (id === null) {
+    return { ...study, readings: [...study.readings, { id: freshId("reading"), subject, typed }] };
+  }
+  const changed = study.readings.map((one) => (one.id === id ? { ...one, typed } : one));
+  return { ...study, readings: changed.filter((one) => one.id !== id || typed.trim()) };
 };
 
 /** A side of the piece as typed. */

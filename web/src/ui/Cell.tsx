@@ -1,6 +1,7 @@
-import { useId, useRef, useState, type KeyboardEvent } from "react";
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
 import { flushSync } from "react-dom";
 import type { Typed } from "../api/types";
+import { useTyping } from "./typing";
 import { neighbour, type Direction } from "./cells";
 
 interface CellProps {
@@ -16,6 +17,10 @@ interface CellProps {
   showLabel?: boolean;
   /** Whether committing makes a further field after this one, to which Tab goes. */
   grows?: boolean;
+  /** The most signs that are kept. */
+  most?: number;
+  /** Whether it takes the focus when it comes in, as the field of something just added. */
+  arrives?: boolean;
 }
 
 /** What the core says of a field: its problem, or what it was read as where that is more than what stands there. */
@@ -23,6 +28,8 @@ export const told = (field: Typed | undefined) => ({
   problem: field?.problem,
   hint: field?.read_as && `read as ${field.read_as}`,
 });
+
+const MOST_SIGNS = 200; // as the core keeps of a field
 
 const ARROWS: Record<string, Direction> = {
   ArrowUp: "up",
@@ -35,7 +42,17 @@ const ARROWS: Record<string, Direction> = {
 export function Cell(props: CellProps) {
   const { label, value, problem, hint, unit, align = "left", className = "", showLabel = false } = props;
   const id = useId();
-  const { editing, ...field } = useEditing(value, props.onCommit, props.grows ?? false);
+  const { editing, ...field } = useEditing(label, value, props.onCommit, props.grows ?? false);
+  // What was half typed when the page went is under way again; leaving it commits as ever.
+  const arriving = useRef(props.arrives ? "selected" : editing ? "at its end" : null);
+  useEffect(() => {
+    const input = document.getElementById(id) as HTMLInputElement | null;
+    if (!arriving.current || !input) return;
+    input.focus();
+    if (arriving.current === "selected") input.select();
+    else input.setSelectionRange(input.value.length, input.value.length);
+    arriving.current = null;
+  }, [id]);
   const note = problem ?? hint;
   return (
     <span className={`block ${className}`}>
@@ -55,6 +72,7 @@ export function Cell(props: CellProps) {
           aria-describedby={note ? `${id}-note` : undefined}
           className={`w-full min-w-0 bg-transparent px-2 py-1 placeholder:text-ink-2/70 focus:outline-none ${align === "right" ? "text-right" : ""} ${editing ? "" : "caret-transparent"}`}
           placeholder={props.placeholder}
+          maxLength={props.most ?? MOST_SIGNS}
           autoComplete="off"
           {...field}
         />
@@ -73,14 +91,9 @@ export function Cell(props: CellProps) {
 }
 
 /** A cell is ready (arrows move on) or being edited (arrows move in the text); what is typed is a draft until committed. */
-function useEditing(value: string, onCommit: (typed: string) => void, grows: boolean) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const [editing, setEditing] = useState(false);
-  const latest = useRef<string | null>(null);
-  const write = (text: string | null) => {
-    latest.current = text;
-    setDraft(text);
-  };
+function useEditing(label: string, value: string, onCommit: (typed: string) => void, grows: boolean) {
+  const { draft, latest, write } = useTyping(label);
+  const [editing, setEditing] = useState(draft !== null);
   const commit = () => {
     if (latest.current !== null && latest.current !== value) onCommit(latest.current);
     write(null);
@@ -109,14 +122,15 @@ function useEditing(value: string, onCommit: (typed: string) => void, grows: boo
       const input = event.currentTarget;
       const arrow = ARROWS[event.key];
       const sideways = arrow === "left" || arrow === "right";
-      if (arrow && !(editing && sideways) && !event.shiftKey && !event.ctrlKey && !event.altKey) {
+      const moves = arrow && !(sideways && (editing || !input.closest("tr")));
+      if (moves && !event.shiftKey && !event.ctrlKey && !event.altKey) {
         event.preventDefault();
         go(input, arrow);
       } else if (event.key === "Tab" && !event.shiftKey && grows && latest.current?.trim()) {
         event.preventDefault();
         flushSync(commit); // so that the further field is there before the next key
         go(input, "right");
-      } else if (event.key === "F2" || (event.key === "Enter" && !editing)) {
+      } else if (event.key === "F2" || (event.key === "Enter" && !editing && input.value !== "")) {
         event.preventDefault();
         setEditing(true);
         input.setSelectionRange(input.value.length, input.value.length);

@@ -1,11 +1,8 @@
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { useState } from "react";
+import { useRef, useState, type KeyboardEvent } from "react";
+import { ranked, type Option } from "./ranked";
 
-export interface Option {
-  id: string;
-  name: string;
-  note?: string;
-}
+export type { Option } from "./ranked";
 
 interface ChoiceProps {
   label: string;
@@ -15,54 +12,116 @@ interface ChoiceProps {
   placeholder?: string;
 }
 
-const MOST_SHOWN = 60;
+const LIST = "overflow-auto rounded border border-line bg-card py-1";
 
-/** A choice by name: type to narrow, arrows and Enter to take. */
+/** A choice by name: type to narrow, the best match first; arrows and Enter take, Escape leaves it as it was. */
 export function Choice({ label, options, value, onChoose, placeholder }: ChoiceProps) {
-  const [query, setQuery] = useState("");
-  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = options.filter((option) => words.every((word) => option.name.toLowerCase().includes(word)));
+  const { query, setQuery, shown, onKeyDown } = useNarrowing(options, value);
   return (
     <Combobox
       value={value}
-      immediate
       onChange={(id: string | null) => {
-        if (id !== null) onChoose(id);
+        if (id !== null && id !== value) onChoose(id);
       }}
       onClose={() => setQuery("")}
     >
-      <span className="relative block">
-        <ComboboxInput
-          aria-label={label}
-          className="w-full rounded border border-line bg-card px-2 py-1 pr-7 placeholder:text-ink-2/70"
-          displayValue={(id: string | null) => options.find((option) => option.id === id)?.name ?? ""}
-          onChange={(event) => setQuery(event.target.value)}
-          placeholder={placeholder}
-          autoComplete="off"
-        />
-        <ComboboxButton
-          aria-label={`${label}, show all`}
-          className="absolute inset-y-0 right-1 px-1 text-ink-2"
-        >
-          ▾
-        </ComboboxButton>
-      </span>
-      <ComboboxOptions
-        anchor="bottom start"
-        className="z-30 max-h-72 w-80 overflow-auto rounded border border-line bg-card py-1 shadow-lg"
-      >
-        {shown.slice(0, MOST_SHOWN).map((option) => (
-          <ComboboxOption
-            key={option.id}
-            value={option.id}
-            className="cursor-pointer px-3 py-1 data-focus:bg-fern-100"
+      {({ open }) => (
+        <>
+          <span className="relative block">
+            <ComboboxInput
+              aria-label={label}
+              className="w-full rounded border border-line bg-card px-2 py-1 pr-7 placeholder:text-ink-2/70"
+              displayValue={(id: string | null) => options.find((option) => option.id === id)?.name ?? ""}
+              onChange={(event) => setQuery(event.target.value)}
+              onKeyDown={(event) => onKeyDown(event, open)}
+              onFocus={(event) => event.target.select()}
+              placeholder={placeholder}
+              maxLength={200}
+              autoComplete="off"
+            />
+            <ComboboxButton
+              aria-label={`${label}, show all`}
+              className="absolute inset-y-0 right-1 px-1 text-ink-2"
+            >
+              ▾
+            </ComboboxButton>
+          </span>
+          <ComboboxOptions
+            anchor="bottom start"
+            className={`z-30 w-80 shadow-lg [--anchor-max-height:18rem] ${LIST}`}
           >
-            {option.name}
-            {option.note && <span className="block text-sm text-ink-2">{option.note}</span>}
-          </ComboboxOption>
-        ))}
-        {shown.length === 0 && <p className="px-3 py-1 text-ink-2">Nothing by that name.</p>}
+            <Options shown={shown} query={query} />
+          </ComboboxOptions>
+        </>
+      )}
+    </Combobox>
+  );
+}
+
+interface FinderProps {
+  label: string;
+  options: readonly Option[];
+  onChoose: (id: string) => void;
+  placeholder: string;
+}
+
+/** A field with its list always under it, ready to type into: for a sheet of its own. */
+export function Finder({ label, options, onChoose, placeholder }: FinderProps) {
+  const { query, setQuery, shown } = useNarrowing(options, null);
+  return (
+    <Combobox
+      value={null}
+      onChange={(id: string | null) => {
+        if (id !== null) onChoose(id);
+      }}
+      immediate
+    >
+      <ComboboxInput
+        autoFocus
+        aria-label={label}
+        className="w-full rounded border border-line bg-card px-2 py-1 placeholder:text-ink-2/70"
+        onChange={(event) => setQuery(event.target.value)}
+        placeholder={placeholder}
+        maxLength={200}
+        autoComplete="off"
+      />
+      <ComboboxOptions static className={`mt-2 h-72 ${LIST}`}>
+        <Options shown={shown} query={query} />
       </ComboboxOptions>
     </Combobox>
   );
+}
+
+function Options({ shown, query }: { shown: readonly Option[]; query: string }) {
+  return (
+    <>
+      {shown.map((option) => (
+        <ComboboxOption
+          key={option.id}
+          value={option.id}
+          className="cursor-pointer px-3 py-1 data-focus:bg-fern-100"
+        >
+          {option.name}
+          {option.note && <span className="block text-sm text-ink-2">{option.note}</span>}
+        </ComboboxOption>
+      ))}
+      {shown.length === 0 && <p className="px-3 py-1 text-ink-2">Nothing by the name of “{query}”.</p>}
+    </>
+  );
+}
+
+/** What is typed and what it leaves. The first arrow down after typing stays on the best match, which is marked already. */
+function useNarrowing(options: readonly Option[], value: string | null) {
+  const [query, setText] = useState("");
+  const justTyped = useRef(false);
+  const setQuery = (text: string) => {
+    justTyped.current = text.trim() !== "";
+    setText(text);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, open: boolean) => {
+    if (event.key === "ArrowDown" && open && justTyped.current) event.preventDefault();
+    if (event.key === "Escape" && !open) event.currentTarget.blur();
+    if (event.key !== "Tab" && event.key !== "Shift") justTyped.current = false;
+  };
+  return { query, setQuery, shown: ranked(options, query, value), onKeyDown };
 }

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import type { ComponentProps, ReactNode } from "react";
 
 type Look = "main" | "quiet" | "bare";
 const LOOKS: Record<Look, string> = {
@@ -12,7 +12,7 @@ export function Button({
   look = "quiet",
   className = "",
   ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+}: ComponentProps<"button"> & { look?: Look }) {
   return <button type="button" className={`rounded ${LOOKS[look]} ${className}`} {...rest} />;
 }
 
@@ -50,52 +50,5 @@ export function Heading({
       </div>
       {action && <div className="shrink-0">{action}</div>}
     </header>
-  );
-}
-
-export interface TabItem {
-  id: string;
-  title: string;
-  note?: string | undefined;
-}
-
-/** Tabs that say in which part one is; the chosen one lives in the URL. */
-export function TabRow({
-  items,
-  chosen,
-  onChoose,
-  label,
-}: {
-  items: readonly TabItem[];
-  chosen: string;
-  onChoose: (id: string) => void;
-  label: string;
-}) {
-  return (
-    <div role="tablist" aria-label={label} className="mb-4 flex gap-1 border-b border-line">
-      {items.map((item) => (
-        <button
-          key={item.id}
-          type="button"
-          role="tab"
-          id={`tab-${item.id}`}
-          aria-selected={item.id === chosen}
-          tabIndex={item.id === chosen ? 0 : -1}
-          onClick={() => onChoose(item.id)}
-          onKeyDown={(event) => {
-            const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-            const next = items[items.findIndex((one) => one.id === chosen) + step];
-            if (step && next) {
-              onChoose(next.id);
-              document.getElementById(`tab-${next.id}`)?.focus();
-            }
-          }}
-          className={`-mb-px border-b-[3px] px-3 py-1.5 ${item.id === chosen ? "border-fern-700 font-semibold" : "border-transparent text-ink-2 hover:text-ink"}`}
-        >
-          {item.title}
-          {item.note && <span className="ml-1.5 text-sm font-normal text-ink-2">{item.note}</span>}
-        </button>
-      ))}
-    </div>
   );
 }

@@ -12,7 +12,7 @@ interface SheetProps {
 /** A sheet over the page; Escape or its button closes it. */
 export function Sheet({ title, open, onClose, children }: SheetProps) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
+    <Dialog open={open} onClose={onClose} className="relative z-40 outline-none">
       <div className="fixed inset-0 bg-ink/35" aria-hidden />
       <div className="fixed inset-0 flex items-start justify-center p-12">
         <DialogPanel className="flex max-h-full w-full max-w-xl flex-col rounded-lg bg-paper shadow-xl">

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
-from fern_match.core.families import family
 from fern_match.core.food import Nutrient, Pantry
 
 _LAXATIVE_FROM_G = 10.0  # polyols per piece
@@ -15,6 +14,7 @@ class Caution:
 
     topic: str
     sentence: str
+    can_hurt: bool = True  # else it is for others to know
 
 
 def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
@@ -22,11 +22,10 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
 
     Args:
         batch: Its layers and shopping list.
-        pantry: Compositions and allergens.
     """
     ids = {line.ingredient_id for line in batch.shopping}
     found = []
-    if any(layer.heated and family(layer.family).traits.boiled for layer in batch.layers):
+    if any(layer.boiled for layer in batch.layers):
         found.append(
             Caution(
                 "Hot sugar",
@@ -51,6 +50,7 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
             Caution(
                 "Polyols",
                 f"About {polyols:.0f} g of polyols a piece: more than one can have a laxative effect. Warn your tasters.",
+                can_hurt=False,
             )
         )
     if batch.allergens:
@@ -59,11 +59,22 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
                 "Allergens",
                 f"By the pantry this batch holds {', '.join(batch.allergens)}. Read your own packets, also for traces, before "
                 "you hand pieces out. For sale, local food law and a qualified person decide what the label says.",
+                can_hurt=False,
+            )
+        )
+    if batch.unknown:
+        found.append(
+            Caution(
+                "Not in the tables",
+                f"{', '.join(batch.unknown)}: allergens, polyols, spoons and end temperatures of these are not known here.",
+                can_hurt=False,
             )
         )
     return tuple(found)
 
 
 def _polyols(ingredient_id: str, pantry: Pantry) -> float:
+    if ingredient_id not in pantry:
+        return 0.0
     food = pantry[ingredient_id]
     return food.amount(Nutrient.POLYOLS) / 100 if food.knows(Nutrient.POLYOLS) else 0.0

@@ -8,9 +8,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fern_match.core.errors import check_range
-from fern_match.core.families import Family, family
+from fern_match.core.families import Families, Family
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
@@ -20,6 +20,7 @@ MOST_PIECES = 10_000
 MOST_LEFT_ON_TOOLS = 0.5
 _SCALE_STEP_G = 0.1
 _STEPS_TO_WEIGH_WELL = 10
+_LEFT_BY_UNKNOWN = 0.03  # of a family that no table knows (approximate, as a pan and a spatula)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,6 +36,7 @@ class BatchIngredient:
     scale_error_g: float  # half a step either way
     below_scale: bool  # less than ten steps of the scale
     scooped: Scooped | None  # the same in pieces, spoons or cups; None where that makes no sense
+    note: str  # what it takes to measure it, where scale or spoons do not do; else empty
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +57,7 @@ class BatchLayer:
     name: str
     family: str
     heated: bool
+    boiled: bool  # from a syrup
     per_piece_g: float
     needed_g: float
     left_on_tools: float  # share of what is made [g/g]
@@ -88,13 +91,15 @@ class Batch:
     layers: tuple[BatchLayer, ...]
     shopping: tuple[ShoppingLine, ...]
     allergens: tuple[str, ...]
+    unknown: tuple[str, ...]  # names of ingredients and families that no table knows
 
 
 def scaled(
-    version: Version,
+    formula: Formula,
     pieces: int,
     left_on_tools: Mapping[str, float],
     pantry: Pantry,
+    families: Families,
     *,
     scale_step_g: float = _SCALE_STEP_G,
     measures: Measures = Measures.METRIC,
@@ -103,11 +108,11 @@ def scaled(
     """The batch that gives so many finished pieces.
 
     Args:
-        version: The formula for one piece.
         pieces: 1 to 10,000.
         left_on_tools: Layer id -> share of what is made that stays on pan, bowl and tools [g/g], 0 to 0.5; a layer without an
             entry takes its family's usual share.
-        pantry: For allergens and densities.
+        pantry: For allergens and densities; an ingredient it lacks is said among the unknown.
+        families: For usual losses and end temperatures; of a family it lacks 3 % stays on tools.
         scale_step_g: The scale's step [g], 0.001 to 50.
         measures: Whose spoons and cups stand beside the grams.
         boiling_reading_c: What the thermometer reads in boiling water [degC], 75 to 110.
@@ -119,16 +124,20 @@ def scaled(
     """
     check_range("pieces", pieces, 1, MOST_PIECES)
     check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
-    bench = _Bench(pantry, scale_step_g, measures, boiling_reading_c)
-    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in version.layers)
+    bench = _Bench(pantry, families, scale_step_g, measures, boiling_reading_c)
+    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in formula.layers)
     shopping = _shopping(layers, bench)
     return Batch(
         pieces=pieces,
-        piece_g=version.piece_g,
-        finished_g=version.piece_g * pieces,
+        piece_g=formula.piece_g,
+        finished_g=formula.piece_g * pieces,
         layers=layers,
         shopping=shopping,
         allergens=tuple(sorted({allergen for line in shopping for allergen in line.allergens})),
+        unknown=(
+            *(line.name for line in shopping if line.ingredient_id not in pantry),
+            *(f"{layer.name} ({layer.family})" for layer in layers if layer.family not in families),
+        ),
     )
 
 
@@ -137,14 +146,16 @@ class _Bench:
     """What amounts are weighed and scooped with."""
 
     pantry: Pantry
+    families: Families
     scale_step_g: float
     measures: Measures
     boiling_reading_c: float
 
 
-def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Bench) -> BatchLayer:
-    kind = family(layer.family)
-    share = kind.traits.left_on_tools if own_share is None else own_share
+def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, bench: _Bench) -> BatchLayer:
+    kind = bench.families.by_id.get(layer.family)
+    usual = kind.traits.left_on_tools if kind is not None else _LEFT_BY_UNKNOWN
+    share = usual if own_share is None else own_share
     check_range("left on tools", share, 0.0, MOST_LEFT_ON_TOOLS)
     needed = layer.finished_g * pieces
     made = needed / (1 - share)
@@ -153,7 +164,8 @@ def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Be
         layer_id=layer.layer_id,
         name=layer.name,
         family=layer.family,
-        heated=kind.heated,
+        heated=kind is not None and kind.heated,
+        boiled=kind is not None and kind.heated and kind.traits.boiled,
         per_piece_g=layer.finished_g,
         needed_g=needed,
         left_on_tools=share,
@@ -166,16 +178,18 @@ def _layer(layer: VersionLayer, pieces: int, own_share: float | None, bench: _Be
     )
 
 
-def _cook_end(kind: Family, boiling_reading_c: float) -> CookEnd | None:
-    if kind.end_c is None or not (kind.heated and kind.traits.boiled):
+def _cook_end(kind: Family | None, boiling_reading_c: float) -> CookEnd | None:
+    if kind is None or kind.end_c is None or not (kind.heated and kind.traits.boiled):
         return None
     low, aim, high = (reading_for(end, boiling_reading_c) for end in kind.end_c)
     return CookEnd(sea_level_c=kind.end_c[1], low_c=low, aim_c=aim, high_c=high)
 
 
-def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIngredient:
+def _ingredient(one: FormulaIngredient, grams: float, bench: _Bench) -> BatchIngredient:
     step = bench.scale_step_g
     below = grams < _STEPS_TO_WEIGH_WELL * step
+    by_spoon = _scooped(one.ingredient_id, grams, bench)
+    unscooped = by_spoon is None and grams > 0 and one.ingredient_id in bench.pantry
     return BatchIngredient(
         ingredient_id=one.ingredient_id,
         name=one.name,
@@ -185,7 +199,8 @@ def _ingredient(one: VersionIngredient, grams: float, bench: _Bench) -> BatchIng
         weigh_out_oz=_weigh_out(grams, step / 10 if below else step) / GRAMS_PER_OUNCE,
         scale_error_g=step / 2,
         below_scale=below,
-        scooped=_scooped(one.ingredient_id, grams, bench),
+        scooped=by_spoon,
+        note=" ".join(words for words, said in (("Needs a finer scale.", below), ("No spoon is near it.", unscooped)) if said),
     )
 
 
@@ -198,7 +213,7 @@ def _scooped(ingredient_id: str, grams: float, bench: _Bench) -> Scooped | None:
         in_pieces = counted(grams, food.piece_g, food.piece_name)
         if in_pieces is not None and (food.piece_name not in CUT_TO_SIZE or bench.measures is Measures.US):
             return in_pieces
-    return scooped(grams, food.density_g_ml, bench.measures) if food.density_g_ml else None
+    return scooped(grams, food.density_g_ml, bench.measures, pours=food.pours) if food.density_g_ml else None
 
 
 def _weigh_out(grams: float, step: float) -> float:
@@ -207,17 +222,19 @@ def _weigh_out(grams: float, step: float) -> float:
 
 def _shopping(layers: tuple[BatchLayer, ...], bench: _Bench) -> tuple[ShoppingLine, ...]:
     totals: dict[str, float] = {}
+    names: dict[str, str] = {}
     for layer in layers:
         for one in layer.ingredients:
             totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
+            names.setdefault(one.ingredient_id, one.name)
     return tuple(
         ShoppingLine(
             ingredient_id=key,
-            name=bench.pantry[key].name,
+            name=bench.pantry[key].name if key in bench.pantry else names[key],
             grams=grams,
             ounces=grams / GRAMS_PER_OUNCE,
             scooped=_scooped(key, grams, bench),
-            allergens=bench.pantry[key].allergens,
+            allergens=bench.pantry[key].allergens if key in bench.pantry else (),
         )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
     )

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fern_match.core.estimate.evidence import evidence_terms, unused_evidence
+from fern_match.core.estimate.evidence import evidence_terms
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.problem import Problem, build_problem
 from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of
@@ -14,6 +14,7 @@ from fern_match.core.estimate.sampler import SEED, Effort, Particles, Stopped, s
 from fern_match.core.estimate.state import State, state_of
 from fern_match.core.estimate.tension import PULLS_FROM, Tension, tension_of, tension_without
 from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.measures.figures import range_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
 
@@ -25,6 +26,7 @@ _WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth f
 _RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8, pooled=2)
 # Each "maybe" of the whereabouts doubles the ways a piece can be made; particles must be enough to sit in all that matter.
 _PARTICLES_PER_MAYBE, _MOST_PARTICLES = 20, 1000
+_RANK_OF_UNUSED = 6.0
 _DRAWS_FOR_TENSION = 800  # the newest; more only cost time
 
 
@@ -46,7 +48,6 @@ def estimate(
     """Layer masses and ingredient amounts of the mean piece, with 90 % ranges [g].
 
     Args:
-        reading: The study as read.
         effort: How hard to sample; None for the usual.
         seed: The same seed and study give the same estimate.
         should_stop: Asked many times a second.
@@ -62,14 +63,15 @@ def estimate(
     if missing or centre_g is None:
         return NotYet(missing)
     problem = build_problem(reading, centre_g)
-    density = LogDensity(problem, evidence_terms(problem))
+    terms, unused = evidence_terms(problem, reading.study.doubted)
+    density = LogDensity(problem, terms)
     particles = sampled(
         density, effort or _usual_effort(problem), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
     )
     state = state_of(problem, particles.unknowns, particles.switches)
     newest = np.s_[:, -_DRAWS_FOR_TENSION:]
     recent = state_of(problem, particles.unknowns[newest], problem.tree.switches(particles.switches.on[newest]))
-    seen = _evidence_seen(density, recent, should_stop, seed)
+    seen = _evidence_seen(density, recent, unused, should_stop, seed)
     progress(1.0)
     return _read_out(problem, state, particles, seen)
 
@@ -110,8 +112,8 @@ def _mass_centre_g(reading: StudyReading) -> float | None:
 
 
 def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[EvidenceSeen, ...]) -> Estimate:
-    used = frozenset(piece.id for piece in seen if piece.used)
-    rows, basis_g = label_estimates(problem, state, used)
+    tension = {piece.id: piece.tension for piece in seen if piece.tension is not None}
+    rows, basis_g = label_estimates(problem, state, tension)
     return Estimate(
         piece_g=range_of(state.mass_g),
         layers=layer_estimates(problem, state, particles),
@@ -127,7 +129,9 @@ def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[
 # --- evidence beside what the rest foresees ------------------------------------------------------------------------------
 
 
-def _evidence_seen(density: LogDensity, state: State, should_stop: Callable[[], bool], seed: int) -> tuple[EvidenceSeen, ...]:
+def _evidence_seen(
+    density: LogDensity, state: State, unused: tuple[Evidence, ...], should_stop: Callable[[], bool], seed: int
+) -> tuple[EvidenceSeen, ...]:
     likelihood = density.by_evidence(state)
     foreseen = [term.expected(state) for term in density.terms]
     means = np.concatenate([one.mean for one in foreseen]) if foreseen else np.zeros((0, 1))
@@ -143,16 +147,22 @@ def _evidence_seen(density: LogDensity, state: State, should_stop: Callable[[], 
             raise Stopped
         tensions[row] = _rerun_without(density, pieces[row], seed, should_stop)
     listed = [_seen(piece, tension) for piece, tension in zip(pieces, tensions, strict=True)]
-    listed += [_seen(piece, None) for piece in unused_evidence(density.problem.reading)]
-    return tuple(listed)
+    listed += [_seen(piece, None) for piece in unused]
+    return tuple(sorted(listed, key=_rank, reverse=True))
+
+
+def _rank(piece: EvidenceSeen) -> float:
+    """What pulls hardest first; figures before order and rules at the same tension, what is switched off with the figures."""
+    figures = piece.kind in {Kind.WEIGHING, Kind.LABEL_ROW, Kind.NET_WEIGHT}
+    return 10 * (piece.tension or 0.0) + 5 * figures if piece.used else _RANK_OF_UNUSED
 
 
 def _rerun_without(density: LogDensity, piece: Evidence, seed: int, should_stop: Callable[[], bool]) -> Tension:
     """The estimate once more without one piece of evidence, to see what the rest foresees."""
     reading = density.problem.reading
-    study = replace(reading.study, doubted=reading.study.doubted | {piece.id})
-    problem = replace_reading(density.problem, StudyReading(study, reading.pantry))
-    without = LogDensity(problem, evidence_terms(problem))
+    terms, _ = evidence_terms(density.problem, (*reading.study.doubted, piece.id))
+    problem = density.problem
+    without = LogDensity(problem, terms)
     particles = sampled(without, _RERUN_EFFORT, seed=seed, should_stop=should_stop)
     state = state_of(problem, particles.unknowns, particles.switches)
     for term in density.terms:
@@ -163,52 +173,50 @@ def _rerun_without(density: LogDensity, piece: Evidence, seed: int, should_stop:
     raise AssertionError(piece.id)
 
 
-def replace_reading(problem: Problem, reading: StudyReading) -> Problem:
-    """The same unknowns under another reading of the evidence; the build must be the same.
-
-    Args:
-        problem: Whose unknowns stay.
-        reading: Whose doubts count.
-    """
-    return replace(problem, reading=reading)
-
-
 def _seen(piece: Evidence, tension: Tension | None) -> EvidenceSeen:
     """A piece of evidence as listed; one without a tension is not used."""
+    pulls = tension is not None and tension.z >= PULLS_FROM
     return EvidenceSeen(
         id=piece.id,
         kind=piece.kind,
         title=piece.title,
         seen=piece.seen,
         unit=piece.unit,
-        seen_low=piece.seen_low,
-        seen_high=piece.seen_high,
         expected_low=tension.expected_low if tension else None,
         expected_high=tension.expected_high if tension else None,
+        expected=_expected(piece, tension, pulls=pulls),
         tension=round(max(0.0, tension.z), 2) if tension else None,
+        pulls=pulls,
         used=tension is not None,
-        sentence=_sentence(piece, tension) if tension else "",
+        sentence=_sentence(piece, tension) if tension and pulls else "",
     )
 
 
+def _expected(piece: Evidence, tension: Tension | None, *, pulls: bool) -> str:
+    """What was seen beside what the rest expects."""
+    if tension is None:
+        figure = piece.seen if piece.kind in {Kind.ORDER, Kind.RULE} else f"{piece.seen} {piece.unit}"
+        return f"seen {figure}, not used"
+    low, high = tension.expected_low, tension.expected_high
+    match piece.kind:
+        case Kind.ORDER:
+            return "certain without it" if low >= 0 else "the rest says the opposite" if pulls else "the rest leaves it open"
+        case Kind.RULE:
+            return "met without it" if high <= 0 else "the rest does not meet it" if pulls else "the rest leaves it open"
+        case Kind.SMALL:
+            low, high = max(0.0, low), max(0.0, high)
+    return f"seen {piece.seen} · expected {range_words(low, high)} {piece.unit}"
+
+
 def _sentence(piece: Evidence, tension: Tension) -> str:
-    """What fights, in words; empty where nothing does."""
-    if tension.z < PULLS_FROM:
-        return ""
-    low, high = _figures(tension.expected_low, tension.expected_high)
+    """What fights, in words."""
+    expected = range_words(tension.expected_low, tension.expected_high, " to ")
     if piece.kind is Kind.ORDER:
-        first, _, second = piece.title.partition(" before ")
+        first, second = piece.names
         return f"The order of {first} and {second} fights the rest: everything else makes {second} the heavier."
     if piece.kind is Kind.SMALL:
-        return f"{piece.title}: everything else asks for {low} to {high} %. Check which layers it is in."
+        return f"{piece.title}: everything else asks for {expected} %. Check which layers it is in."
     if piece.kind is Kind.RULE:
         return f"{piece.title} is not met by what the rest asks for. Is the layer's family right?"
     unit = f" {piece.unit}"
-    return f"{piece.title} fights the rest: {piece.seen}{unit} was seen, everything else asks for {low} to {high}{unit}."
-
-
-def _figures(low: float, high: float) -> tuple[str, str]:
-    """Both ends of a range with the same decimals, about three figures of the larger."""
-    largest = max(abs(low), abs(high))
-    decimals = 0 if largest >= 100 else 1 if largest >= 10 else 2
-    return f"{low:.{decimals}f}", f"{high:.{decimals}f}"
+    return f"{piece.title} fights the rest: {piece.seen}{unit} was seen, everything else asks for {expected}{unit}."

@@ -35,12 +35,7 @@ class LogDensity:
     """What is believed of unknowns, given the evidence."""
 
     def __init__(self, problem: Problem, terms: tuple[Term, ...]) -> None:
-        """A density.
-
-        Args:
-            problem: Its unknowns.
-            terms: Its evidence.
-        """
+        """A density."""
         self.problem = problem
         self.terms = terms
         low, high = problem.moisture[:, :1], problem.moisture[:, 1:]
@@ -56,7 +51,6 @@ class LogDensity:
 
         Args:
             unknowns: [unknowns, particles].
-            switches: Which parts are present.
             with_gradient: Leave it out where only values are needed.
         """
         state = state_of(self.problem, unknowns, switches)
@@ -71,11 +65,7 @@ class LogDensity:
         return Evaluation(prior, total, -unknowns, gradient(self.problem, state, pull, by_role))
 
     def by_evidence(self, state: State) -> Floats:
-        """Log-likelihood of each piece of evidence [pieces, particles].
-
-        Args:
-            state: Of the particles.
-        """
+        """Log-likelihood of each piece of evidence [pieces, particles]."""
         columns = [term.log_likelihood(state, None) for term in self.terms]
         return np.concatenate(columns) if columns else np.zeros((0, len(state.mass_g)))
 

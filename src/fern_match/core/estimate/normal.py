@@ -19,9 +19,6 @@ _POLYNOMIAL = (
 def log_normal_cdf(x: Floats) -> Floats:
     """Log of the probability that a standard normal is below x.
 
-    Args:
-        x: Any finite array.
-
     Accuracy: relative error of the probability below 1.3e-7 on both sides, checked against scipy in the tests.
     Source: Chebyshev fit of the complementary error function, Press et al., Numerical Recipes (2nd ed., 1992), section 6.2.
     """
@@ -40,11 +37,7 @@ def log_normal_cdf(x: Floats) -> Floats:
 
 
 def log_below(x: Floats) -> tuple[Floats, Floats]:
-    """Log of the probability that a standard normal is below x, and its slope in x.
-
-    Args:
-        x: Any finite array.
-    """
+    """Log of the probability that a standard normal is below x, and its slope in x."""
     value = log_normal_cdf(x)
     x = np.clip(x, -_FAR, _FAR)
     return value, np.exp(-0.5 * x * x - _LOG_ROOT_2_PI - value)
@@ -56,7 +49,6 @@ def log_between(low: Floats, high: Floats) -> tuple[Floats, Floats, Floats]:
     Both tails are mirrored to the left, where logs of probabilities keep their digits.
 
     Args:
-        low: Lower ends, finite.
         high: Upper ends, above the lower.
     """
     mirrored = low > 0

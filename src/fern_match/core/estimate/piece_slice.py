@@ -1,7 +1,7 @@
 """The slice: the estimated layers as a cut face, to scale."""
 
 from fern_match.core.estimate.result import Estimate, LayerEstimate
-from fern_match.core.families import family
+from fern_match.core.families import Families
 from fern_match.core.food import Pantry
 from fern_match.core.physics.cut_face import CutFace, Slab, cut_face
 from fern_match.core.physics.density import mixture_density_g_cm3
@@ -9,18 +9,20 @@ from fern_match.core.study.record import Layer, Place
 
 
 def slice_of(
-    estimate: Estimate, build: tuple[Layer, ...], pantry: Pantry, box_mm: tuple[float, float, float] | None = None
+    estimate: Estimate,
+    build: tuple[Layer, ...],
+    pantry: Pantry,
+    families: Families,
+    box_mm: tuple[float, float, float] | None = None,
 ) -> CutFace:
     """The cut face that the best values draw; its size is assumed until length, width and height are known.
 
     Args:
-        estimate: Whose layers.
         build: The layers as the study orders them.
-        pantry: Compositions, for densities.
         box_mm: Measured length, width and height [mm].
     """
     by_id = {layer.layer_id: layer for layer in estimate.layers}
-    volumes = {key: layer_volume_cm3(layer, pantry) for key, layer in by_id.items()}
+    volumes = {key: layer_volume_cm3(layer, pantry, families) for key, layer in by_id.items()}
     slabs = []
     for layer in build:
         if layer.id not in by_id or (layer.place is Place.INCLUSION and layer.host in by_id):
@@ -35,17 +37,13 @@ def slice_of(
     return cut_face(slabs, box_mm)
 
 
-def layer_volume_cm3(layer: LayerEstimate, pantry: Pantry) -> float:
+def layer_volume_cm3(layer: LayerEstimate, pantry: Pantry, families: Families) -> float:
     """Volume of a layer of the mean piece, its family's usual air included [cm3].
-
-    Args:
-        layer: Best values.
-        pantry: Compositions.
 
     Source: `mixture_density_g_cm3`.
     """
     grams: dict[str, float] = {}
     for one in layer.ingredients:
         grams[one.ingredient_id] = grams.get(one.ingredient_id, 0.0) + one.grams.best
-    porosity = family(layer.family).porosity_typical
+    porosity = families[layer.family].porosity_typical
     return layer.grams.best / mixture_density_g_cm3(grams, layer.water_lost_g.best, porosity, pantry)

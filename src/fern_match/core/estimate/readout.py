@@ -1,5 +1,7 @@
 """From particles to an estimate: means, 90 % ranges, the recomputed label."""
 
+from collections.abc import Mapping, Sequence
+
 import numpy as np
 
 from fern_match.core.estimate.problem import Part, Problem
@@ -7,8 +9,9 @@ from fern_match.core.estimate.recipe_tree import Floats
 from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range
 from fern_match.core.estimate.sampler import Particles
 from fern_match.core.estimate.state import State
+from fern_match.core.estimate.tension import PULLS_FROM
 from fern_match.core.label.printing import printed
-from fern_match.core.label.rows import PanelRow, RowId, panel_rows, row_per_100_g
+from fern_match.core.label.rows import IN_SIGHT, PanelRow, RowId, panel_rows, row_per_100_g
 
 RANGE_LOW, RANGE_HIGH = 0.05, 0.95
 # Ends are means of nearby quantiles: steadier, and an ingredient present in just 95 % of particles does not make them jump.
@@ -17,16 +20,13 @@ _NEARBY = np.linspace(-0.025, 0.025, 11)
 # layers do: particles alone held 84 % of true amounts on the bench, stretched by this much 87 to 88 %.
 _MODEL_DOUBT = 1.15
 _DEFAULT_SERVING_G = 100.0
+_SURELY_PRESENT, _MAIN_SHARE, _LEAST_LOST_G = 0.95, 0.02, 0.005  # what is worth a word
 _ENERGY_ROWS = frozenset({RowId.ENERGY_KCAL, RowId.ENERGY_KJ})
 _ENERGY_ROOM = 0.015  # energy may have been computed from rounded rows
 
 
 def range_of(values: Floats) -> Range:
-    """Mean and 90 % range of one quantity.
-
-    Args:
-        values: One per particle.
-    """
+    """Mean and 90 % range of one quantity."""
     ends = np.quantile(values, np.concatenate([RANGE_LOW + _NEARBY, RANGE_HIGH + _NEARBY])).reshape(2, -1).mean(axis=1)
     return Range(float(values.mean()), float(ends[0]), float(ends[1]))
 
@@ -49,8 +49,6 @@ def layer_estimates(problem: Problem, state: State, particles: Particles) -> tup
     """Every layer of the mean piece.
 
     Args:
-        problem: Whose layers.
-        state: Of the particles.
         particles: For the presence of uncertain ingredients.
     """
     per_piece = state.mass_g / 100.0
@@ -65,6 +63,8 @@ def layer_estimates(problem: Problem, state: State, particles: Particles) -> tup
             _ingredient(problem, problem.parts[number], row, float(presence[number]), total)
             for number, row in zip(parts, added, strict=True)
         ]
+        ingredients.sort(key=lambda amount: -amount.grams.best)
+        lost = range_of(state.lost_g[index] * per_piece)
         estimates.append(
             LayerEstimate(
                 layer_id=layer.id,
@@ -72,9 +72,11 @@ def layer_estimates(problem: Problem, state: State, particles: Particles) -> tup
                 family=family.id,
                 grams=range_of(grams[index]),
                 share=range_of(state.layer_share[index]),
-                water_lost_g=range_of(state.lost_g[index] * per_piece),
+                water_lost_g=lost,
                 moisture=float(state.moisture[index].mean()),
-                ingredients=tuple(sorted(ingredients, key=lambda amount: -amount.grams.best)),
+                mainly=_mainly(ingredients),
+                loses_water=lost.high >= _LEAST_LOST_G,
+                ingredients=tuple(ingredients),
             )
         )
     return tuple(estimates)
@@ -90,16 +92,27 @@ def _ingredient(problem: Problem, part: Part, grams: Floats, presence: float, to
         grams=amount,
         share_of_layer=amount.best / total if total > 0 else 0.0,
         presence=presence,
+        remark=_remark(part, presence),
     )
 
 
-def label_estimates(problem: Problem, state: State, used: frozenset[str]) -> tuple[tuple[LabelRowEstimate, ...], float]:
+def _remark(part: Part, presence: float) -> str:
+    """Whether it is there at all, and whether the label names it."""
+    doubt = f"in it: {100 * presence:.0f} %" if presence < _SURELY_PRESENT else ""
+    unnamed = "not on the label" if part.item is None else ""
+    return ", ".join(words for words in (doubt, unnamed) if words)
+
+
+def _mainly(ingredients: Sequence[IngredientAmount]) -> str:
+    """The names of the main ingredients, the most first."""
+    return ", ".join(one.name.partition(" (")[0].lower() for one in ingredients if one.share_of_layer >= _MAIN_SHARE)
+
+
+def label_estimates(problem: Problem, state: State, tension: Mapping[str, float]) -> tuple[tuple[LabelRowEstimate, ...], float]:
     """The panel recomputed, beside the declared one, and the grams it is for.
 
     Args:
-        problem: Whose label.
-        state: Of the particles.
-        used: Ids of the evidence in use.
+        tension: Of each piece of evidence in use, by id.
     """
     reading = problem.reading
     basis_g = reading.basis_g if reading.basis_g is not None else _DEFAULT_SERVING_G
@@ -115,13 +128,17 @@ def label_estimates(problem: Problem, state: State, used: frozenset[str]) -> tup
             LabelRowEstimate(
                 row=spec.id,
                 title=spec.title,
+                short=spec.short,
+                in_sight=spec.id in IN_SIGHT,
                 unit=spec.unit,
-                declared=declared.typed.strip() if declared.interval is not None else None,
+                declared=declared.figure.words if declared.figure is not None and declared.interval is not None else None,
                 declared_low=declared.interval.low * (1 - room) if declared.interval is not None else None,
                 declared_high=declared.interval.high * (1 + room) if declared.interval is not None else None,
                 computed=range_of(computed),
                 printed=printed(reading.study.region, spec.id, max(0.0, float(computed.mean()))),
-                is_evidence=f"row:{spec.id}" in used,
+                is_evidence=f"row:{spec.id}" in tension,
+                tension=tension.get(f"row:{spec.id}"),
+                pulls=tension.get(f"row:{spec.id}", 0.0) >= PULLS_FROM,
             )
         )
     return tuple(rows), basis_g

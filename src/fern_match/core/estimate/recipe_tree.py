@@ -48,11 +48,7 @@ class TreePlan:
         return self.groups - 1
 
     def add(self, node: Node) -> int:
-        """The index of a node, now in the plan.
-
-        Args:
-            node: The new one.
-        """
+        """The index of a node, now in the plan."""
         self.nodes.append(node)
         return len(self.nodes) - 1
 
@@ -96,7 +92,6 @@ class RecipeTree:
         """Arrays from a plan.
 
         Args:
-            plan: All nodes and paths.
             unknowns: How many unknowns there are in all.
         """
         order = sorted(range(len(plan.nodes)), key=lambda index: not plan.nodes[index].is_role)
@@ -148,7 +143,6 @@ class RecipeTree:
 
         Args:
             unknowns: [unknowns, particles].
-            switches: Which parts are present.
         """
         z = np.clip(unknowns[self.unknown], -FAR, FAR)
         weight = np.empty_like(z)
@@ -169,12 +163,7 @@ class RecipeTree:
         return Shares(of_layer, share, slope)
 
     def window_penalty(self, shares: Shares, switches: Switches) -> tuple[Floats, Floats]:
-        """Log penalty of roles that leave their window after normalising, and its gradient in log share [roles, particles].
-
-        Args:
-            shares: As computed.
-            switches: Which parts are present.
-        """
+        """Log penalty of roles that leave their window after normalising, and its gradient in log share [roles, particles]."""
         share = shares.of_siblings[: self.roles]
         scaled = (np.maximum(share - self.most, 0) - np.maximum(self.least - share, 0)) / self.soft
         if switches.present is not None:
@@ -185,7 +174,6 @@ class RecipeTree:
         """The gradient in the unknowns [unknowns, particles].
 
         Args:
-            shares: As computed.
             by_part: Gradient in each part's log share of its layer.
             by_role: Gradient in each role's log share of its siblings.
         """

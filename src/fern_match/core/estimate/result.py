@@ -26,6 +26,7 @@ class IngredientAmount:
     grams: Range
     share_of_layer: float  # of what goes into the bowl [g/g]
     presence: float  # probability that it is in this layer at all
+    remark: str  # what a reader should know of it; else empty
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +40,8 @@ class LayerEstimate:
     share: Range  # of the piece [g/g]
     water_lost_g: Range
     moisture: float  # of the finished layer [g/g]
+    mainly: str  # its main ingredients in one line
+    loses_water: bool  # so much that it is worth a line
     ingredients: tuple[IngredientAmount, ...]
 
 
@@ -48,6 +51,8 @@ class LabelRowEstimate:
 
     row: RowId
     title: str
+    short: str  # its title where there is little room
+    in_sight: bool  # whether it is one of the rows a match is held to at every step
     unit: str
     declared: str | None
     declared_low: float | None
@@ -55,6 +60,8 @@ class LabelRowEstimate:
     computed: Range
     printed: str
     is_evidence: bool
+    tension: float | None  # of the row as evidence
+    pulls: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,13 +73,13 @@ class EvidenceSeen:
     title: str
     seen: str
     unit: str
-    seen_low: float | None
-    seen_high: float | None
     expected_low: float | None  # 90 % range foreseen from all other evidence
     expected_high: float | None
-    tension: float | None  # as a number of standard deviations; from 2 it pulls
+    expected: str  # the same in words; what was seen where it is not used
+    tension: float | None  # as a number of standard deviations
+    pulls: bool
     used: bool
-    sentence: str
+    sentence: str  # what fights; empty where nothing does
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,7 +90,17 @@ class Estimate:
     layers: tuple[LayerEstimate, ...]
     label: tuple[LabelRowEstimate, ...]
     label_basis_g: float
-    evidence: tuple[EvidenceSeen, ...]
+    evidence: tuple[EvidenceSeen, ...]  # what pulls hardest first; what is switched off among the figures
     assumed: tuple[str, ...]  # sentences on what was taken for granted
     log_evidence: float
     particles: int
+
+    @property
+    def least_certain(self) -> str:
+        """The layer with the widest range: the one to look into."""
+        return max(self.layers, key=lambda layer: layer.grams.high - layer.grams.low).layer_id
+
+    @property
+    def to_settle(self) -> int:
+        """How many pieces of evidence pull."""
+        return sum(piece.pulls for piece in self.evidence)

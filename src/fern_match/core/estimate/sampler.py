@@ -71,8 +71,6 @@ def sampled(
     """Particles of the posterior.
 
     Args:
-        density: What to sample.
-        effort: How hard.
         seed: The same seed gives the same particles.
         should_stop: Asked at every temperature and transition.
         progress: Told the share done, 0 to 1.

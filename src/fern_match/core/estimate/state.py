@@ -44,9 +44,7 @@ def state_of(problem: Problem, unknowns: Floats, switches: Switches) -> State:
     """The amounts that unknowns stand for.
 
     Args:
-        problem: Whose unknowns.
         unknowns: [unknowns, particles].
-        switches: Which parts are present.
     """
     layers = len(problem.layers)
     shares = problem.tree.shares(unknowns, switches)
@@ -81,7 +79,6 @@ def no_pull(problem: Problem, particles: int) -> Pull:
     """A pull of nothing, to add to.
 
     Args:
-        problem: Gives the sizes.
         particles: How many.
     """
     parts, layers = len(problem.parts), len(problem.layers)
@@ -99,8 +96,6 @@ def gradient(problem: Problem, state: State, pull: Pull, by_role: Floats) -> Flo
     """The evidence's gradient in the unknowns [unknowns, particles].
 
     Args:
-        problem: Whose unknowns.
-        state: As computed.
         pull: What the evidence asks for.
         by_role: What the role windows ask for, in each role's log share.
     """

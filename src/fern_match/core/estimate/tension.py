@@ -37,7 +37,6 @@ def tension_of(piece: Evidence, log_likelihood: Floats, foreseen: Foreseen) -> T
     """The tension of one piece of evidence from the full posterior.
 
     Args:
-        piece: What was seen.
         log_likelihood: Of the piece, per particle.
         foreseen: What each particle expects of it [particles].
     """
@@ -49,7 +48,6 @@ def tension_without(piece: Evidence, foreseen: Foreseen) -> Tension:
     """The tension of one piece of evidence from particles that never saw it.
 
     Args:
-        piece: What was seen.
         foreseen: What each particle expects of it [particles].
     """
     particles = len(foreseen.mean)

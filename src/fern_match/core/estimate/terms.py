@@ -4,9 +4,9 @@ Every term answers for several pieces of evidence at once: `log_likelihood` give
 `expected` gives the mean and spread with which a particle foresees the figure.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
-from typing import Protocol
+from typing import Any, Protocol, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,6 +43,7 @@ class Evidence:
     seen_low: float | None = None
     seen_high: float | None = None
     centre: float | None = None  # the mean of readings
+    names: tuple[str, ...] = ()  # of the order's two, the earlier first
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +69,20 @@ class Term(Protocol):
     def expected(self, state: State) -> Foreseen:
         """What each particle foresees, in the evidence's unit."""
         ...
+
+    def only(self, rows: NDArray[np.intp]) -> "Term":
+        """The term with only some of its pieces of evidence."""
+        ...
+
+
+AnyTerm = TypeVar("AnyTerm")
+
+
+def _only(term: AnyTerm, rows: NDArray[np.intp], *arrays: str) -> AnyTerm:
+    """A term with only some of its pieces of evidence; the arrays named have one row for each."""
+    kept: dict[str, Any] = {name: getattr(term, name)[rows] for name in arrays}
+    evidence = tuple(term.evidence[row] for row in rows)  # type: ignore[attr-defined]
+    return replace(term, evidence=evidence, **kept)  # type: ignore[type-var]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,6 +123,10 @@ class RowsTerm:
         mean, _, sd = self._spread(state)
         return Foreseen(mean, sd)
 
+    def only(self, rows: NDArray[np.intp]) -> "RowsTerm":
+        """With only some of its rows."""
+        return _only(self, rows, "low", "high", "per_gram", "lot_variance", "relative_sd", "floor")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OrderTerm:
@@ -143,6 +162,10 @@ class OrderTerm:
         _, b, at_least, spread = self._sides(state)
         return Foreseen(at_least - b, spread)
 
+    def only(self, rows: NDArray[np.intp]) -> "OrderTerm":
+        """With only some of its rows."""
+        return _only(self, rows, "first", "second", "first_lost", "second_lost")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AmountsTerm:
@@ -166,6 +189,10 @@ class AmountsTerm:
         """The amount as used [g per 100 g finished]."""
         mean = self.counts @ state.amount
         return Foreseen(mean, np.broadcast_to(self.sd, mean.shape))
+
+    def only(self, rows: NDArray[np.intp]) -> "AmountsTerm":
+        """With only some of its rows."""
+        return _only(self, rows, "low", "high", "counts", "sd")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -195,6 +222,10 @@ class LimitsTerm:
         """The amount as used [g per 100 g finished]."""
         mean = self._mean(state)
         return Foreseen(mean, np.broadcast_to(self.sd, mean.shape))
+
+    def only(self, rows: NDArray[np.intp]) -> "LimitsTerm":
+        """With only some of its rows."""
+        return _only(self, rows, "most", "counts", "counts_lost", "sd")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -230,3 +261,7 @@ class WeighingsTerm:
         """The mean reading [g]."""
         mean, _ = self._mean(state)
         return Foreseen(mean, np.broadcast_to(self.sd, mean.shape))
+
+    def only(self, rows: NDArray[np.intp]) -> "WeighingsTerm":
+        """With only some of its rows."""
+        return _only(self, rows, "grams", "sd", "layer", "sticky")

@@ -5,27 +5,27 @@ Imitate `tables.py`.
 """
 
 from fern_match.core.families.tables import (
+    UNKNOWN_TEXTURE,
+    UNKNOWN_TONE,
     ChocolateRule,
+    Families,
     Family,
     Role,
     Traits,
     chocolate_rules,
-    families,
-    family,
-    root_of,
+    standard_families,
     strength,
-    variants_of,
 )
 
 __all__ = [
+    "UNKNOWN_TEXTURE",
+    "UNKNOWN_TONE",
     "ChocolateRule",
+    "Families",
     "Family",
     "Role",
     "Traits",
     "chocolate_rules",
-    "families",
-    "family",
-    "root_of",
+    "standard_families",
     "strength",
-    "variants_of",
 ]

@@ -2,9 +2,8 @@
 
 from collections.abc import Collection, Mapping
 from enum import IntEnum
-from functools import cache
 
-from fern_match.core.families.tables import Family, Role, families
+from fern_match.core.families.tables import Families, Family, Role
 
 # Names on labels do not tell these apart ("sugar" may be granulated, caster or icing sugar).
 _ALIKE_ON_LABELS = (
@@ -43,31 +42,21 @@ class Grade(IntEnum):
     LISTED = 2
 
 
-def grade(role: Role, ingredient_id: str) -> Grade:
-    """How well a role takes an ingredient.
-
-    Args:
-        role: Of a family.
-        ingredient_id: In the pantry.
-    """
+def grade(known: Families, role: Role, ingredient_id: str) -> Grade:
+    """How well a role takes an ingredient."""
     if ingredient_id in role.admits or any(alike & set(role.admits) for alike in _ALIKE_ON_LABELS if ingredient_id in alike):
         return Grade.LISTED
-    return Grade.KIN if role.name in _roles_served().get(ingredient_id, ()) else Grade.NONE
+    return Grade.KIN if role.name in known.roles_served.get(ingredient_id, ()) else Grade.NONE
 
 
-def best_role(roles: Collection[Role], ingredient_id: str) -> tuple[Role, Grade] | None:
-    """The role that takes an ingredient best, the first of equals; None when none does.
-
-    Args:
-        roles: Of one family.
-        ingredient_id: In the pantry.
-    """
-    ranked = [(role, grade(role, ingredient_id)) for role in roles]
+def best_role(known: Families, roles: Collection[Role], ingredient_id: str) -> tuple[Role, Grade] | None:
+    """The role that takes an ingredient best, the first of equals; None when none does."""
+    ranked = [(role, grade(known, role, ingredient_id)) for role in roles]
     best = max(ranked, key=lambda pair: pair[1], default=None)
     return best if best is not None and best[1] > Grade.NONE else None
 
 
-def opened_families(role: Role) -> tuple[Family, ...]:
+def opened_families(known: Families, role: Role) -> tuple[Family, ...]:
     """The families that describe a role's chocolate by its ingredients instead of as one bought thing.
 
     Args:
@@ -78,29 +67,28 @@ def opened_families(role: Role) -> tuple[Family, ...]:
     opened: dict[str, Family] = {}
     for admitted in role.admits:
         for family_id in _OPENED.get(admitted.split("-")[0], ()):
-            opened.setdefault(family_id, families()[family_id])
+            opened.setdefault(family_id, known[family_id])
     return tuple(opened.values())
 
 
-def all_opened_families() -> tuple[Family, ...]:
+def all_opened_families(known: Families) -> tuple[Family, ...]:
     """Every family that describes a chocolate by its ingredients."""
     names = dict.fromkeys(name for kinds in _OPENED.values() for name in kinds)
-    return tuple(families()[name] for name in names)
+    return tuple(known[name] for name in names)
 
 
-def misfit(family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
+def misfit(known: Families, family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
     """How badly a family explains ingredients; 0 is perfect.
 
     Args:
-        family: The candidate.
         ingredient_ids: What the statement names for it.
         complete: Whether these and no others make the component (its own bracket), so that each needs a role.
     """
     cost = 0.0
     for role in family.roles:
-        served = max((grade(role, name) for name in ingredient_ids), default=Grade.NONE)
-        if served is Grade.NONE and role.name == CHOCOLATE and opened_families(role):
-            served = _grade_opened(role, ingredient_ids)
+        served = max((grade(known, role, name) for name in ingredient_ids), default=Grade.NONE)
+        if served is Grade.NONE and role.name == CHOCOLATE and opened_families(known, role):
+            served = _grade_opened(known, role, ingredient_ids)
         if served is Grade.LISTED or role.name == "water":
             continue
         if role.optional:
@@ -108,35 +96,25 @@ def misfit(family: Family, ingredient_ids: Collection[str], *, complete: bool) -
         else:
             cost += _KIN_ROLE if served is Grade.KIN else _VACANT_ROLE
     if complete:
-        cost += sum(_OUTSIDER * (1 - _taken(family, name) / 2) for name in ingredient_ids)
+        cost += sum(_OUTSIDER * (1 - _taken(known, family, name) / 2) for name in ingredient_ids)
     return cost
 
 
-def _taken(family: Family, ingredient_id: str) -> float:
-    best = best_role(family.roles, ingredient_id)
+def _taken(known: Families, family: Family, ingredient_id: str) -> float:
+    best = best_role(known, family.roles, ingredient_id)
     if best is not None:
         return float(best[1])
-    opened = [best_role(inner.roles, ingredient_id) for role in family.roles for inner in opened_families(role)]
+    opened = [best_role(known, inner.roles, ingredient_id) for role in family.roles for inner in opened_families(known, role)]
     return float(max((found[1] for found in opened if found is not None), default=Grade.NONE))
 
 
-def _grade_opened(role: Role, ingredient_ids: Collection[str]) -> Grade:
+def _grade_opened(known: Families, role: Role, ingredient_ids: Collection[str]) -> Grade:
     costs = [
         sum(
-            max((grade(inner, name) for name in ingredient_ids), default=Grade.NONE) is Grade.NONE
+            max((grade(known, inner, name) for name in ingredient_ids), default=Grade.NONE) is Grade.NONE
             for inner in opened.roles
             if not inner.optional
         )
-        for opened in opened_families(role)
+        for opened in opened_families(known, role)
     ]
     return Grade.LISTED if costs and min(costs) == 0 else Grade.NONE
-
-
-@cache
-def _roles_served() -> Mapping[str, frozenset[str]]:
-    served: dict[str, set[str]] = {}
-    for family in families().values():
-        for role in family.roles:
-            for ingredient_id in role.admits:
-                served.setdefault(ingredient_id, set()).add(role.name)
-    return {key: frozenset(names) for key, names in served.items()}

@@ -1,11 +1,12 @@
 """The family tables: `data/families.csv`, `data/family_roles.csv` and `data/traits.csv` as typed values."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 
 from fern_match.core.data import rows
 from fern_match.core.errors import NotKnown
+from fern_match.core.record import digest
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,6 +20,9 @@ class Role:
     optional: bool
     admits: tuple[str, ...]  # ingredient ids
     default_id: str
+
+
+UNKNOWN_TEXTURE, UNKNOWN_TONE = "smooth", "#c9bda8"  # of a layer whose family no table knows
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,75 +53,83 @@ class Family:
     moisture_low: float  # of the finished component [g/g]
     moisture_typical: float
     moisture_high: float
-    porosity_typical: float  # volume share of air or voids
+    porosity_low: float  # volume share of air or voids
+    porosity_typical: float
+    porosity_high: float
+    water_activity: tuple[float, float] | None  # low, high of the finished component
     diet: str
     roles: tuple[Role, ...]
     traits: Traits
     note: str
 
 
+@dataclass(frozen=True)
+class Families:
+    """Families by id."""
+
+    by_id: Mapping[str, Family]
+
+    def __getitem__(self, family_id: str) -> Family:
+        try:
+            return self.by_id[family_id]
+        except KeyError:
+            raise NotKnown("family", family_id) from None
+
+    def __contains__(self, family_id: object) -> bool:
+        return family_id in self.by_id
+
+    def all(self) -> Iterable[Family]:
+        """Every family, in the table's order."""
+        return self.by_id.values()
+
+    def root_of(self, family_id: str) -> str:
+        """The family that a variant, or a variant of a variant, descends from; itself when it is no variant.
+
+        Raises:
+            NotKnown: no family has this id.
+        """
+        parent = self[family_id].variant_of
+        return family_id if parent is None else self.root_of(parent)
+
+    def variants_of(self, family_id: str) -> tuple[Family, ...]:
+        """The family itself, then all that share its root.
+
+        Raises:
+            NotKnown: no family has this id.
+        """
+        root = self.root_of(family_id)
+        others = (other for other in self.all() if self.root_of(other.id) == root and other.id != family_id)
+        return (self[family_id], *others)
+
+    @cached_property
+    def roles_served(self) -> Mapping[str, frozenset[str]]:
+        """Ingredient id -> names of the roles that some family lists it for."""
+        served: dict[str, set[str]] = {}
+        for family in self.all():
+            for role in family.roles:
+                for ingredient_id in role.admits:
+                    served.setdefault(ingredient_id, set()).add(role.name)
+        return {key: frozenset(names) for key, names in served.items()}
+
+    @cached_property
+    def key(self) -> str:
+        """A fingerprint of every figure, for results that rest on them."""
+        return digest(self.by_id)
+
+
 @cache
-def families() -> Mapping[str, Family]:
-    """Every family by id, in the table's order."""
+def standard_families() -> Families:
+    """The families that ship with the product: recalled working ranges (data/README.md)."""
     roles: dict[str, list[Role]] = {}
     for row in rows("family_roles.csv"):
         roles.setdefault(row["family"], []).append(_role(row))
     table = {row["id"]: row for row in rows("families.csv")}
     looks = {row["family"]: _traits(row) for row in rows("traits.csv")}
-    return {key: _family(row, tuple(roles[key]), _inherited(key, table, looks)) for key, row in table.items()}
-
-
-def family(family_id: str) -> Family:
-    """One family.
-
-    Args:
-        family_id: Such as `soft-caramel`.
-
-    Raises:
-        NotKnown: no family has this id.
-    """
-    try:
-        return families()[family_id]
-    except KeyError:
-        raise NotKnown("family", family_id) from None
-
-
-def root_of(family_id: str) -> str:
-    """The family that a variant, or a variant of a variant, descends from; itself when it is no variant.
-
-    Args:
-        family_id: Such as `sugar-free-dark-coat-open`.
-
-    Raises:
-        NotKnown: no family has this id.
-    """
-    parent = family(family_id).variant_of
-    return family_id if parent is None else root_of(parent)
-
-
-def variants_of(family_id: str) -> tuple[Family, ...]:
-    """The family itself, then all that share its root.
-
-    Args:
-        family_id: Any member.
-
-    Raises:
-        NotKnown: no family has this id.
-    """
-    root = root_of(family_id)
-    return (
-        family(family_id),
-        *(other for other in families().values() if root_of(other.id) == root and other.id != family_id),
-    )
+    return Families({key: _family(row, tuple(roles[key]), _inherited(key, table, looks)) for key, row in table.items()})
 
 
 def strength(role: str, ingredient_id: str) -> float:
-    """How much of an ingredient does the work of its role's usual one [g/g]; 1 unless the table says otherwise.
-
-    Args:
-        role: A role's name.
-        ingredient_id: Which ingredient.
-    """
+    """How much of an ingredient does the work of its role's usual one [g/g]; 1 unless the table says otherwise."""
     return _strengths().get((role, ingredient_id), 1.0)
 
 
@@ -193,7 +205,10 @@ def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits) -> 
         moisture_low=float(row["moisture_low"]) / 100,
         moisture_typical=float(row["moisture_typ"]) / 100,
         moisture_high=float(row["moisture_high"]) / 100,
+        porosity_low=float(row["porosity_low"] or 0.0),
         porosity_typical=float(row["porosity_typ"] or 0.0),
+        porosity_high=float(row["porosity_high"] or 0.0),
+        water_activity=(float(row["aw_low"]), float(row["aw_high"])) if row["aw_low"] else None,
         diet=row["diet"],
         roles=roles,
         traits=traits,

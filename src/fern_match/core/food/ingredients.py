@@ -2,54 +2,61 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
+from typing import Annotated, ClassVar
 
 from fern_match.core.data import rows
 from fern_match.core.errors import MissingValue, NotKnown
 from fern_match.core.food.nutrients import Nutrient
+from fern_match.core.record import STRICT, Count, Signs, digest, told
+from fern_match.core.record.texts import Cell, Key, Name
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ingredient:
     """One thing a confectioner buys, and what 100 g of it hold."""
 
-    id: str
-    name: str
-    category: str
-    label_names: tuple[str, ...]
-    per_100_g: Mapping[Nutrient, float | None]  # g or mg as the nutrient's name says; None is unknown, never zero
-    polyol_kind: str | None
-    density_g_ml: float | None  # as measured in a cup or spoon
-    piece_g: float | None  # of one piece as `piece_name` says: an egg, a date, a stick of butter
-    piece_name: str | None
-    vegan: str  # yes, no, or check (depends on the maker)
-    allergens: tuple[str, ...]
-    note: str
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    name: Name = told("name")
+    category: Name = told("category")
+    label_names: Annotated[tuple[Cell, ...], Count(60)] = told("names on labels", default=())
+    # g or mg as the nutrient's name says; None is unknown, never zero
+    per_100_g: Annotated[Mapping[Nutrient, float | None], Count(60)] = told("{0} in 100 g", keys=("nutrient",), factory=dict)
+    polyol_kind: Name | None = told("kind of polyol", default=None)
+    sweetness: float | None = told("sweetness", default=None)  # relative to sucrose at equal mass
+    density_g_ml: float | None = told("density", default=None)  # as measured in a cup or spoon
+    piece_g: float | None = told("weight of a piece", default=None)  # as `piece_name` says: an egg, a date, a stick of butter
+    piece_name: Name | None = told("name of a piece", default=None)
+    vegan: Name = told("vegan", default="check")  # yes, no, or check (depends on the maker)
+    allergens: Annotated[tuple[Name, ...], Count(30)] = told("allergens", default=())
+    functions: Annotated[tuple[Name, ...], Count(30)] = told("functions", default=())  # what it can do in a recipe
+    price_per_kg: float | None = told("price per kg", default=None)  # typical, in euros or dollars: a starting point
+    note: Annotated[str, Signs(2000)] = told("note", default="")
+
+    @property
+    def pours(self) -> bool:
+        """Whether it is thin enough to drip: half of it or more is water and alcohol."""
+        return sum(self.per_100_g.get(part) or 0.0 for part in (Nutrient.WATER, Nutrient.ALCOHOL)) >= 50.0
 
     def amount(self, nutrient: Nutrient) -> float:
         """Grams (or milligrams, as the nutrient's name says) of a nutrient in 100 g.
 
-        Args:
-            nutrient: Which one.
-
         Raises:
             MissingValue: the table has no figure.
         """
-        value = self.per_100_g[nutrient]
+        value = self.per_100_g.get(nutrient)
         if value is None:
             raise MissingValue(nutrient.value, self.name)
         return value
 
     def knows(self, nutrient: Nutrient) -> bool:
-        """Whether the table has a figure for a nutrient.
-
-        Args:
-            nutrient: Which one.
-        """
-        return self.per_100_g[nutrient] is not None
+        """Whether the table has a figure for a nutrient."""
+        return self.per_100_g.get(nutrient) is not None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Pantry:
     """Ingredients by id."""
 
@@ -68,6 +75,16 @@ class Pantry:
         """Every ingredient, in the table's order."""
         return self.by_id.values()
 
+    @cached_property
+    def key(self) -> str:
+        """A fingerprint of every figure, for results that rest on them."""
+        return digest(self.by_id)
+
+    def with_pinned(self, pinned: Iterable[Ingredient]) -> "Pantry":
+        """This pantry, but with a match's own compositions where it has pinned them."""
+        own = {food.id: food for food in pinned if self.by_id.get(food.id) != food}
+        return Pantry({**self.by_id, **own}) if own else self
+
 
 @cache
 def standard_pantry() -> Pantry:
@@ -80,13 +97,24 @@ def _ingredient(row: Mapping[str, str]) -> Ingredient:
         id=row["id"],
         name=row["name"],
         category=row["category"],
-        label_names=tuple(name for name in row["label_names"].split("|") if name),
-        per_100_g={nutrient: float(row[nutrient]) if row[nutrient] else None for nutrient in Nutrient},
+        label_names=_listed(row["label_names"]),
+        per_100_g={nutrient: _figure(row[nutrient]) for nutrient in Nutrient},
         polyol_kind=row["polyol_kind"] or None,
-        density_g_ml=float(row["density_g_ml"]) if row["density_g_ml"] else None,
-        piece_g=float(row["piece_g"]) if row["piece_g"] else None,
+        sweetness=_figure(row["sweetness"]),
+        density_g_ml=_figure(row["density_g_ml"]),
+        piece_g=_figure(row["piece_g"]),
         piece_name=row["piece_name"] or None,
         vegan=row["vegan"],
-        allergens=tuple(allergen for allergen in row["allergens"].split("|") if allergen),
+        allergens=_listed(row["allergens"]),
+        functions=_listed(row["functions"]),
+        price_per_kg=_figure(row["typical_price_per_kg"]),
         note=row["note"],
     )
+
+
+def _figure(text: str) -> float | None:
+    return float(text) if text else None
+
+
+def _listed(text: str) -> tuple[str, ...]:
+    return tuple(entry for entry in text.split("|") if entry)

@@ -15,10 +15,6 @@ def lot_spread(ingredient: Ingredient, nutrient: Nutrient) -> float:
     The most particular row wins: category and nutrient, then category, then nutrient, then the rest. Fibre and minerals
     keep their own spread where the category's is smaller.
 
-    Args:
-        ingredient: Whose lot.
-        nutrient: Which figure.
-
     Source: our judgement by class of food, docs/method/estimate.md ("Lots differ").
     """
     table = _table()

@@ -1,82 +1,71 @@
-"""A version: one formula for one piece, layer by layer, as added and as finished."""
+"""A version as kept: one formula for one piece, layer by layer, each amount as typed."""
 
 from dataclasses import dataclass
+from enum import StrEnum
+from typing import Annotated, ClassVar
 
-from fern_match.core.estimate.result import Estimate, LayerEstimate
+from fern_match.core.record import STRICT, Count, Signs, told
+from fern_match.core.record.texts import Cell, Key, Name
 
-_LEAST_PRESENCE = 0.5  # an ingredient more likely absent than present is left to the others of its layer
-_LEAST_G = 0.0005
+
+class OriginKind(StrEnum):
+    """Where a version comes from."""
+
+    ESTIMATE = "estimate"
+    RECIPE = "recipe"
+    SOLVED = "solved"
+    HAND = "hand"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Origin:
+    """Where a version comes from, and the fingerprint of what it was made from, so that it is known when that moves on."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    kind: OriginKind = told("made from", default=OriginKind.HAND)
+    key: Annotated[str, Signs(64)] = told(
+        "made from", default="", silent="a fingerprint"
+    )  # of the study an estimate was made from
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VersionIngredient:
-    """One ingredient of a layer, as added, for one piece."""
+    """One line of a layer, as added, for one piece."""
 
-    ingredient_id: str
-    name: str
-    role: str
-    grams: float
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key  # of the line
+    ingredient: Key = told("ingredient", says="ingredient")
+    name: Name = told("name")
+    role: Name = told("role", default="")
+    amount: Cell = told("amount", says="grams", default="")  # as typed; a bare figure is in grams
+    locked: bool = told("locked", default=False)  # whether solving leaves it alone
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VersionLayer:
-    """One layer of one piece: sum of ingredients - water lost = finished mass [g]."""
+    """One layer of one piece: all that is added less the water driven off is what it weighs when finished."""
 
-    layer_id: str
-    name: str
-    family: str
-    finished_g: float
-    water_lost_g: float
-    ingredients: tuple[VersionIngredient, ...]
+    __pydantic_config__: ClassVar = STRICT
 
-    @property
-    def added_g(self) -> float:
-        """All that goes into the bowl for one piece [g]."""
-        return sum(ingredient.grams for ingredient in self.ingredients)
+    id: Key  # of the study's layer where there is one
+    name: Name = told("name")
+    family: Key = told("family", says="family")
+    water_lost: Cell = told("water driven off", says="grams", default="")
+    ingredients: Annotated[tuple[VersionIngredient, ...], Count(200)] = told(
+        "ingredients", label="{name}", noun="ingredient", value="amount", default=()
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Version:
     """A formula to cook, for one piece."""
 
-    id: str
-    name: str
-    parent: str | None
-    layers: tuple[VersionLayer, ...]
+    __pydantic_config__: ClassVar = STRICT
 
-    @property
-    def piece_g(self) -> float:
-        """Mass of one finished piece [g]."""
-        return sum(layer.finished_g for layer in self.layers)
-
-
-def faithful_version(version_id: str, estimate: Estimate) -> Version:
-    """The estimate's best values as a formula for one piece.
-
-    Ingredients more likely absent than present are left out, and the rest of the layer makes up for them, so that each
-    layer keeps its finished mass and its water lost.
-
-    Args:
-        version_id: The id it gets.
-        estimate: Whose means.
-    """
-    layers = tuple(_layer(layer) for layer in estimate.layers)
-    return Version(id=version_id, name="Faithful", parent=None, layers=layers)
-
-
-def _layer(layer: LayerEstimate) -> VersionLayer:
-    kept = [one for one in layer.ingredients if one.presence >= _LEAST_PRESENCE and one.grams.best >= _LEAST_G]
-    kept = kept or list(layer.ingredients)
-    added = layer.grams.best + layer.water_lost_g.best
-    scale = added / sum(one.grams.best for one in kept)
-    return VersionLayer(
-        layer_id=layer.layer_id,
-        name=layer.name,
-        family=layer.family,
-        finished_g=layer.grams.best,
-        water_lost_g=layer.water_lost_g.best,
-        ingredients=tuple(
-            VersionIngredient(ingredient_id=one.ingredient_id, name=one.name, role=one.role, grams=one.grams.best * scale)
-            for one in kept
-        ),
-    )
+    id: Key
+    name: Name = told("name")
+    parent: Key | None = told("made after", default=None)  # the version it was derived from
+    origin: Origin = told("origin", factory=Origin)
+    layers: Annotated[tuple[VersionLayer, ...], Count(20)] = told("layers", label="{name}", noun="layer", default=())

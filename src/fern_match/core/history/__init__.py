@@ -1,11 +1,11 @@
 """What changed between two states of a match, and how two changes made at once come together.
 
-Belongs here: a match as single fields, changes in words, merging. Must never happen here: where states are kept.
-Imitate `fields.py`.
+Belongs here: differences, their words, merging; for any record, by its declaration. Must never happen here: a rule about one
+kind of record, or where states are kept. Imitate `differences.py`.
 """
 
-from fern_match.core.history.changes import changes
-from fern_match.core.history.fields import fields_of, match_of
+from fern_match.core.history.differences import Difference, differences
 from fern_match.core.history.merge import Clash, Clashes, merged
+from fern_match.core.history.words import Names, changes
 
-__all__ = ["Clash", "Clashes", "changes", "fields_of", "match_of", "merged"]
+__all__ = ["Clash", "Clashes", "Difference", "Names", "changes", "differences", "merged"]

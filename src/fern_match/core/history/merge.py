@@ -1,21 +1,25 @@
-"""Two changes made on one state: different fields come together, the same field asks."""
+"""Two changes made on one state: what differs comes together, the same thing asks, and so does what hangs on something removed.
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any
+Worked example: base has the layers coat and nuts. Mine weighs nuts, theirs removes nuts: neither may win unasked. Keeping mine
+brings nuts back with all that hung on it; keeping theirs lets the weighing go.
+"""
 
-from fern_match.core.food import Pantry
-from fern_match.core.history.changes import field_title
-from fern_match.core.history.fields import LAYER_PARTS, Field, fields_of, match_of
-from fern_match.core.match import Match
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
 
-_ABSENT = object()
-_ORDERS = frozenset({"layer order", "version order", "batch order"})
+from fern_match.core.history.differences import ABSENT, Path, Step, by_id
+from fern_match.core.history.words import Names, title_of, value_of
+from fern_match.core.record import Shape, fields_of, links, targets, without
+from fern_match.core.record.shape import Kind
+
+Whole = TypeVar("Whole")
+_MOST_NAMED = 12  # clashes told by name; more say nothing more
 
 
 @dataclass(frozen=True, slots=True)
 class Clash:
-    """One field that both changed, differently."""
+    """One thing that both changed, differently; in words."""
 
     title: str
     mine: str
@@ -24,58 +28,163 @@ class Clash:
 
 @dataclass(frozen=True, slots=True)
 class Clashes:
-    """The fields that have to be decided."""
+    """What has to be decided."""
 
     fields: tuple[Clash, ...]
 
 
-def merged(
-    base: Match, mine: Match, theirs: Match, *, prefer_mine: bool = False, pantry: Pantry | None = None
-) -> Match | Clashes:
-    """Both changes in one match, or the fields that both changed differently.
+@dataclass(slots=True)
+class _Merge:
+    """One merging: who wins where both changed a thing, and what has to be asked."""
+
+    names: Names
+    prefer_mine: bool
+    clashes: list[Clash] = field(default_factory=list)
+
+    def decided(self, path: Path, mine: Any, theirs: Any) -> Any:
+        """Mine where that is preferred; else theirs for now, and a question."""
+        if self.prefer_mine:
+            return mine
+        step = path[-1]
+        shown = [_shown(step, value, other, self.names) for value, other in ((mine, theirs), (theirs, mine))]
+        self.clashes.append(Clash(title_of(path, self.names), *shown))
+        return theirs
+
+
+def merged(base: Whole, mine: Whole, theirs: Whole, names: Names, *, prefer_mine: bool = False) -> Whole | Clashes:
+    """Both changes in one match or house, or what both changed differently.
 
     Args:
-        base: What both began with.
-        mine: One change.
-        theirs: The other.
-        prefer_mine: Decide for the first where both changed a field.
-        pantry: For names of ingredients in clashes.
+        prefer_mine: Decide for mine wherever there would be a question.
     """
-    was, my, their = fields_of(base), fields_of(mine), fields_of(theirs)
-    together: dict[Field, Any] = {}
-    clashes: list[Clash] = []
-    for field in dict.fromkeys((*their, *my, *was)):
-        old, own, other = (side.get(field, _ABSENT) for side in (was, my, their))
-        if own in (old, other):
-            chosen = other
-        elif other == old or prefer_mine:
-            chosen = own
-        elif field[0] in _ORDERS:
-            chosen = _order(old, own, other)
-        else:
-            clashes.append(Clash(field_title(field, theirs, pantry), _text(own), _text(other)))
-            continue
-        if chosen is not _ABSENT:
-            together[field] = chosen
-    return Clashes(tuple(clashes)) if clashes else match_of(_whole(together, my, their))
-
-
-def _order(old: Any, own: Any, other: Any) -> tuple[str, ...]:
-    """Their order, with what I added at its end and without what I removed."""
-    before = () if old is _ABSENT else old
-    kept = [key for key in other if key in own or key not in before]
-    return (*kept, *(key for key in own if key not in kept and key not in before))
-
-
-def _whole(together: dict[Field, Any], my: Mapping[Field, Any], their: Mapping[Field, Any]) -> dict[Field, Any]:
-    """A layer that one side removed and the other edited is whole again, or wholly gone, as the order says."""
-    for key in together["layer order",]:
-        for part in LAYER_PARTS:
-            if ("layer", key, part) not in together:
-                side = my if ("layer", key, part) in my else their
-                together["layer", key, part] = side["layer", key, part]
+    merge = _Merge(names, prefer_mine)
+    base, mine, theirs = _agreed_targets(base, mine, theirs, merge)
+    together: Whole = _record(base, mine, theirs, (), merge)
+    if merge.clashes:
+        return Clashes(tuple(dict.fromkeys(merge.clashes))[:_MOST_NAMED])
     return together
 
 
-def _text(value: Any) -> str:
-    return "taken away" if value is _ABSENT or value == "" else f"“{value}”"
+# --- what hangs on something removed ---------------------------------------------------------------------------------------
+
+
+def _agreed_targets(base: Whole, mine: Whole, theirs: Whole, merge: _Merge) -> tuple[Whole, Whole, Whole]:
+    """The three states once it is agreed which of the things removed on one side and used on the other are gone."""
+    known = targets(base)
+    for target in known:
+        gone_from_mine, gone_from_theirs = (target not in targets(side) for side in (mine, theirs))
+        if gone_from_mine == gone_from_theirs:
+            continue
+        keeper = theirs if gone_from_mine else mine
+        if targets(keeper)[target] == known[target] and _pointing(keeper, target) <= _pointing(base, target):
+            continue  # removed here, left alone there
+        kind, key = target
+        if not merge.prefer_mine:
+            used = "removed", "still used and changed"
+            title = f"{merge.names.name(kind, key)} ({kind})"
+            merge.clashes.append(Clash(title, *(used if gone_from_mine else used[::-1])))
+        elif keeper is mine:
+            base = without(base, kind, key)  # so that all of it counts as added by mine
+        else:
+            theirs = without(theirs, kind, key)
+    return base, mine, theirs
+
+
+def _pointing(whole: object, target: tuple[str, str]) -> frozenset[tuple[tuple[str, ...], str]]:
+    """Everything that points at a target, with what it holds."""
+    return frozenset((link.place, repr(link.holder)) for link in links(whole) if (link.kind, link.target) == target)
+
+
+# --- records, mappings, lists ----------------------------------------------------------------------------------------------
+
+
+def _record(base: Any, mine: Any, theirs: Any, path: Path, merge: _Merge) -> Any:
+    """Field by field; the base may be absent where both added an entry of one id."""
+    kept = {}
+    for spec in fields_of(type(mine)):
+        was = getattr(base, spec.name) if base is not ABSENT else ABSENT
+        kept[spec.name] = _value(
+            was, getattr(mine, spec.name), getattr(theirs, spec.name), spec.shape, (*path, Step(spec)), merge
+        )
+    return type(mine)(**kept)
+
+
+def _value(base: Any, mine: Any, theirs: Any, shape: Shape, path: Path, merge: _Merge) -> Any:
+    if mine in (theirs, base):
+        return theirs
+    if theirs == base:
+        return mine
+    known = base if base is not ABSENT else None
+    match shape.kind:
+        case Kind.RECORD if mine is not None and theirs is not None:
+            return _record(known if known is not None else ABSENT, mine, theirs, path, merge)
+        case Kind.MAPPING:
+            return _mapping(known or {}, mine, theirs, shape, path, merge)
+        case Kind.SET:
+            old = known or ()
+            added = [member for member in mine if member not in old and member not in theirs]
+            return tuple(sorted([member for member in theirs if member in mine or member not in old] + added))
+        case Kind.ENTRIES:
+            return _entries(known or (), mine, theirs, path, merge)
+    return merge.decided(path, mine, theirs)
+
+
+def _mapping(base: Any, mine: Any, theirs: Any, shape: Shape, path: Path, merge: _Merge) -> dict[Any, Any]:
+    assert shape.inner is not None
+    nested = shape.inner.kind is Kind.MAPPING
+    spec = path[-1].spec
+    before = path if path[-1].key is not None else path[:-1]
+    nothing: Any = {} if nested else ABSENT
+    kept = {}
+    for key in dict.fromkeys((*theirs, *mine, *base)):
+        here = (*before, Step(spec, key=str(key)))
+        was, my, their = (side.get(key, nothing) for side in (base, mine, theirs))
+        chosen = _value(was, my, their, shape.inner, here, merge)
+        if chosen is not ABSENT and not (nested and not chosen):
+            kept[key] = chosen
+    return kept
+
+
+def _entries(base: Sequence[Any], mine: Sequence[Any], theirs: Sequence[Any], path: Path, merge: _Merge) -> tuple[Any, ...]:
+    old, own, other = by_id(base), by_id(mine), by_id(theirs)
+    kept: dict[str, Any] = {}
+    for key in dict.fromkeys((*other, *own, *old)):
+        was, my, their = (side.get(key, ABSENT) for side in (old, own, other))
+        entry, siblings = (my, mine) if my is not ABSENT else (their, theirs) if their is not ABSENT else (was, base)
+        here = (*path[:-1], Step(path[-1].spec, key, entry, tuple(siblings)))
+        if my in (their, was):
+            chosen = their
+        elif their == was:
+            chosen = my
+        elif ABSENT in (my, their):
+            chosen = merge.decided(here, my, their)
+        else:
+            chosen = _record(was, my, their, here, merge)
+        if chosen is not ABSENT:
+            kept[key] = chosen
+    order = _order(list(old), list(own), list(other), kept, path, merge)
+    return tuple(kept[key] for key in order)
+
+
+def _order(base: list[str], mine: list[str], theirs: list[str], kept: Iterable[str], path: Path, merge: _Merge) -> list[str]:
+    """The order of the side that changed it, with what only the other has put in where it stood there."""
+    alive = set(kept)
+    shared = alive & set(base) & set(mine) & set(theirs)
+    was, my, their = ([key for key in side if key in shared] for side in (base, mine, theirs))
+    spine, other = theirs, mine
+    if my not in (was, their) and (their == was or merge.decided((*path[:-1], Step(path[-1].spec)), my, their) is my):
+        spine, other = mine, theirs
+    order = [key for key in spine if key in alive]
+    for at, key in enumerate(other):
+        if key in alive and key not in order:
+            before = next((one for one in reversed(other[:at]) if one in order), None)
+            order.insert(order.index(before) + 1 if before is not None else 0, key)
+    return order
+
+
+def _shown(step: Step, value: Any, other: Any, names: Names) -> str:
+    if value is ABSENT:
+        return "taken away" if other is not ABSENT else "none"
+    if value == "":
+        return "taken away"
+    return f"“{value_of(step, value, names)}”"

@@ -1,6 +1,7 @@
 """A kitchen as typed, and as read: what it weighs, scoops and measures with, how high it stands, and how it is shown."""
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from fern_match.core.measures.amounts import Typed, read_celsius, read_grams, read_metres
 from fern_match.core.measures.numbers import Comma
@@ -13,6 +14,8 @@ from fern_match.core.physics.boiling import (
     READS_AT_SEA_LEVEL_C,
     water_boils_c,
 )
+from fern_match.core.record import STRICT, told
+from fern_match.core.record.texts import Cell
 
 USUAL_SCALE_STEP_G = 0.1
 _LEAST_STEP_G, _MOST_STEP_G = 0.001, 50.0
@@ -25,13 +28,15 @@ _SUSPECT_OFFSET_C = 5.0  # a thermometer this far off is broken, or the altitude
 class Kitchen:
     """What the user said of the kitchen; figures as typed."""
 
-    scale_step: str = "0.1 g"
-    measures: Measures = Measures.METRIC
-    mass_unit: MassUnit = MassUnit.GRAMS
-    temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
-    length_unit: LengthUnit = LengthUnit.MILLIMETRES
-    altitude: str = ""
-    boiling_reading: str = ""  # of this thermometer in boiling water
+    __pydantic_config__: ClassVar = STRICT
+
+    scale_step: Cell = told("Smallest step of the scale", default="0.1 g")
+    measures: Measures = told("Spoons and cups", default=Measures.METRIC)
+    mass_unit: MassUnit = told("Weights", default=MassUnit.GRAMS)
+    temperature_unit: TemperatureUnit = told("Heat", default=TemperatureUnit.CELSIUS)
+    length_unit: LengthUnit = told("Lengths", default=LengthUnit.MILLIMETRES)
+    altitude: Cell = told("Height above the sea", default="")
+    boiling_reading: Cell = told("Your thermometer in boiling water", default="")
 
     @property
     def shown_in(self) -> ShownIn:
@@ -107,11 +112,7 @@ class KitchenReading:
 
 
 def read_kitchen(kitchen: Kitchen) -> KitchenReading:
-    """A kitchen with its figures read.
-
-    Args:
-        kitchen: As typed.
-    """
+    """A kitchen with its figures read."""
     comma = Comma.DECIMAL if kitchen.measures is Measures.METRIC else Comma.GROUPS
     return KitchenReading(
         kitchen=kitchen,

@@ -24,7 +24,6 @@ def contradictions(region: Region, declared: Mapping[RowId, Interval], basis_g: 
     """Every pair of rows that no food could have, and energy that does not follow from its parts.
 
     Args:
-        region: Whose energy factors and meaning of carbohydrate.
         declared: What each declared row stands for, in its unit on the label's basis.
         basis_g: The grams the figures are for, or None when unknown.
 
@@ -39,7 +38,6 @@ def energy_interval_kcal(region: Region, declared: Mapping[RowId, Interval]) -> 
     """Energy that the declared parts allow by any permitted method [kcal]; None when fat, carbohydrate or protein is missing.
 
     Args:
-        region: Whose factors.
         declared: Intervals of the rows, in g.
 
     Source: as `contradictions`.

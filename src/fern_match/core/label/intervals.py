@@ -36,6 +36,11 @@ class DeclaredFigure:
     decimals: int = 0
     less_than: bool = False
 
+    @property
+    def words(self) -> str:
+        """The figure alone, without the unit that was typed with it."""
+        return f"{'<' if self.less_than else ''}{self.value:.{self.decimals}f}"
+
 
 def read_declared(typed: str, comma: Comma = Comma.DECIMAL) -> DeclaredFigure | str:
     """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "12,4", "1,200"; else a sentence for the user.
@@ -65,8 +70,6 @@ def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> I
     A figure that no rounding rule would print (5.3 g of fat on a US label) is taken at half a unit of its last digit.
 
     Args:
-        region: Whose rounding.
-        row: Which row.
         declared: The figure, 0 or more.
 
     Raises:
@@ -146,7 +149,6 @@ def us_step(row: RowId, value: float) -> float:
     """The step a US label rounds to near a value, in the row's unit.
 
     Args:
-        row: Which row.
         value: 0 or more.
 
     Source: 21 CFR 101.9(c).

@@ -38,6 +38,7 @@ _US_LARGEST_G = 18.1
 class MeanPiece:
     """What the label alone says about the mean piece's mass."""
 
+    declared_g: float  # its share of the net weight
     mean_g: float
     sd_g: float
     low_g: float  # no lawful single pack is lighter
@@ -48,7 +49,6 @@ def tolerable_shortfall_g(region: Region, nominal_g: float) -> float:
     """How much lighter than declared a single pack may be [g].
 
     Args:
-        region: Whose rule.
         nominal_g: Declared net weight [g], 1 to 10,000.
 
     Raises:
@@ -75,7 +75,6 @@ def mean_piece_from_label(region: Region, net_weight_g: float, pieces: int) -> M
     A declared weight is an average that packers exceed by 1 to 3 %: mean 1.02 of it, sd 2 %.
 
     Args:
-        region: Whose rule.
         net_weight_g: Of the pack [g], 1 to 10,000.
         pieces: In the pack, 1 to 200.
 
@@ -87,6 +86,7 @@ def mean_piece_from_label(region: Region, net_weight_g: float, pieces: int) -> M
     check_range("pieces per pack", pieces, 1, 200)
     share_g = check_range("net weight", net_weight_g, _LEAST_G, _MOST_G, unit="g") / pieces
     return MeanPiece(
+        declared_g=share_g,
         mean_g=_OVERFILL * share_g,
         sd_g=_RELATIVE_SD * share_g,
         low_g=(net_weight_g - tolerable_shortfall_g(region, net_weight_g)) / pieces,

@@ -14,8 +14,6 @@ def printed(region: Region, row: RowId, value: float) -> str:
     """The figure a label would print, without its unit.
 
     Args:
-        region: Whose rounding.
-        row: Which row; its unit is the value's.
         value: The computed amount on the label's basis, 0 to 1e6.
 
     Raises:

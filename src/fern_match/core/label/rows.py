@@ -56,6 +56,18 @@ class RowId(StrEnum):
     POTASSIUM = "potassium"
 
 
+IN_SIGHT = (
+    RowId.ENERGY_KCAL,
+    RowId.FAT,
+    RowId.SATURATES,
+    RowId.CARBOHYDRATE,
+    RowId.SUGARS,
+    RowId.PROTEIN,
+    RowId.SALT,
+    RowId.SODIUM,
+)  # the rows a match is held to at every step
+
+
 @dataclass(frozen=True, slots=True)
 class PanelRow:
     """One row as a region prints it."""
@@ -64,6 +76,12 @@ class PanelRow:
     title: str
     unit: str
     part_of: RowId | None = None  # the row whose amount includes this one's
+
+    @property
+    def short(self) -> str:
+        """Its title where there is little room."""
+        plain = self.title.removeprefix("of which ").removeprefix("Total ").replace("Energy, kcal", "Energy")
+        return plain[:1].upper() + plain[1:]
 
 
 _US_ROWS = (
@@ -117,11 +135,7 @@ ROW_NUTRIENT: Mapping[RowId, Nutrient] = {
 
 
 def panel_rows(region: Region) -> tuple[PanelRow, ...]:
-    """The rows of a region's panel in the order they are printed.
-
-    Args:
-        region: Whose panel.
-    """
+    """The rows of a region's panel in the order they are printed."""
     return _US_ROWS if region.is_us else _EU_ROWS
 
 
@@ -130,11 +144,6 @@ def row_per_100_g(food: Ingredient, row: RowId, region: Region) -> float | None:
 
     Carbohydrate is total by difference in the US and without fibre in the EU and UK (polyols included in both). Salt is
     2.5 times sodium.
-
-    Args:
-        food: The ingredient.
-        row: Which row; energy too.
-        region: Whose meaning of the row.
 
     Source: 21 CFR 101.9(c); Regulation (EU) 1169/2011, Annex I and XV.
     """

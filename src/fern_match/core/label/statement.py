@@ -1,6 +1,7 @@
 """An ingredient statement read into a tree: nested brackets, percentages, the "2 % or less" group, class names."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.food.names import plain
@@ -61,6 +62,7 @@ _TAIL = re.compile(
     re.I | re.S,
 )
 _OPENING, _CLOSING = "([{", ")]}"
+_DEEPEST = 12  # no label nests half as deep
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,13 +115,19 @@ def read_statement(text: str) -> Statement:
     depth = _bracket_problem(body)
     if depth:
         problems.append(depth)
+    deepest = _depth(body)
+    if deepest > _DEEPEST:
+        problems.append(
+            f"Brackets stand in brackets {deepest} deep; what is deeper than {_DEEPEST} was left out. Check the statement."
+        )
+        body = _flattened(body)
     main, small, limit = _split_small_group(body)
     items = _items(main)
     if small is not None:
         items += [_limited(item, limit) for item in _items(small)]
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
-    return Statement(tuple(_keyed(items, "", set())), tuple(problems))
+    return Statement(tuple(_keyed(items, "", {})), tuple(problems))
 
 
 def _bracket_problem(body: str) -> str | None:
@@ -140,16 +148,14 @@ def _split_small_group(body: str) -> tuple[str, str | None, float]:
 
 
 def _split(text: str) -> list[str]:
-    parts, depth, current = [], 0, ""
+    parts, depth, start = [], 0, 0
     for position, sign in enumerate(text):
         depth = max(0, depth + (sign in _OPENING) - (sign in _CLOSING))
         decimal_comma = sign == "," and text[position - 1 : position].isdigit() and text[position + 1 : position + 2].isdigit()
         if depth == 0 and sign in ",;" and not decimal_comma:
-            parts.append(current)
-            current = ""
-        else:
-            current += sign
-    return [part.strip(" .") for part in (*parts, current) if part.strip(" .")]
+            parts.append(text[start:position])
+            start = position + 1
+    return [part.strip(" .") for part in (*parts, text[start:]) if part.strip(" .")]
 
 
 def _items(text: str) -> list[StatementItem]:
@@ -213,13 +219,38 @@ def _limited(item: StatementItem, limit: float) -> StatementItem:
     return replace(item, at_most_percent=limit)
 
 
-def _keyed(items: list[StatementItem] | tuple[StatementItem, ...], above: str, taken: set[str]) -> list[StatementItem]:
+def _depth(body: str) -> int:
+    """How deep brackets stand in brackets."""
+    depth = deepest = 0
+    for sign in body:
+        depth = max(0, depth + (sign in _OPENING) - (sign in _CLOSING))
+        deepest = max(deepest, depth)
+    return deepest
+
+
+def _flattened(body: str) -> str:
+    """Without what stands deeper than any label nests."""
+    depth, kept = 0, []
+    for sign in body:
+        opens, closes = sign in _OPENING, sign in _CLOSING
+        depth += opens
+        if depth <= _DEEPEST:
+            kept.append(sign)
+        depth = max(0, depth - closes)
+    return "".join(kept)
+
+
+def _keyed(items: Sequence[StatementItem], above: str, taken: dict[str, int]) -> list[StatementItem]:
+    """Each item with its key; a number follows where a name stands again. `taken` counts how often each name stood."""
     keyed = []
     for item in items:
         stem = f"{above} > {item.name}" if above else item.name
-        key, copy = stem, 2
+        copy = taken.get(stem, 0) + 1
+        key = stem if copy == 1 else f"{stem} {copy}"
         while key in taken:
-            key, copy = f"{stem} {copy}", copy + 1
-        taken.add(key)
+            copy += 1
+            key = f"{stem} {copy}"
+        taken[stem] = copy
+        taken.setdefault(key, 1)
         keyed.append(replace(item, key=key, items=tuple(_keyed(item.items, key, taken))))
     return keyed

@@ -49,18 +49,18 @@ class _Field:
     size: float = 1.0  # of its unit, in ours: a field in metres stands for 1000 mm
 
 
-def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL) -> Typed:
+def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL, zero: bool = False) -> Typed:
     """A weight of something whose density nobody knows: "42", "1.5 oz", "1 lb 4 oz", "42/3", "12 x 0.6" [g].
 
     Args:
         typed: What stands in the field; a bare figure is in grams.
         most_g: The most that makes sense here [g].
-        comma: What a comma means.
+        zero: Whether none at all is an amount here.
 
-    >>> read_grams("12 x 0.6").value
+    >>> round(read_grams("12 x 0.6").value, 9)
     7.2
     """
-    wanted = _Field(Quantity.WEIGHT, "g", "grams", "Write grams or ounces: 8.4, 42/3, 1.5 oz.", 0.0, most_g, above_low=True)
+    wanted = _Field(Quantity.WEIGHT, "g", "grams", "Write grams or ounces: 8.4, 42/3, 1.5 oz.", 0.0, most_g, above_low=not zero)
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
@@ -79,7 +79,6 @@ def read_ingredient(
         typed: What stands in the field; a bare figure is in grams.
         food: For its density and what a piece of it weighs.
         measures: Whose spoons and cups, where the field does not say.
-        comma: What a comma means.
         most_g: The most that makes sense here [g].
         zero: Whether none at all is an amount here.
 
@@ -97,7 +96,6 @@ def read_celsius(typed: str, *, low_c: float, high_c: float, comma: Comma = Comm
         typed: What stands in the field; a bare figure is in degrees Celsius.
         low_c: Least that makes sense here [degC].
         high_c: Most that makes sense here [degC].
-        comma: What a comma means.
 
     >>> round(read_celsius("255 F", low_c=0, high_c=200).value, 1)
     123.9
@@ -112,7 +110,6 @@ def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comm
     Args:
         typed: What stands in the field; a bare figure is in millimetres.
         most_mm: The most that makes sense here [mm].
-        comma: What a comma means.
     """
     wanted = _Field(
         Quantity.LENGTH, "mm", "millimetres", "Write millimetres, cm or inches: 38, 3.8 cm, 1 1/2 in.", 0.0, most_mm, True
@@ -127,7 +124,6 @@ def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma
         typed: What stands in the field; a bare figure is in metres.
         low_m: Least that makes sense here [m].
         high_m: Most that makes sense here [m].
-        comma: What a comma means.
     """
     wanted = _Field(Quantity.LENGTH, "m", "metres", "Write metres or feet: 1600, 5200 ft.", low_m, high_m, size=1000.0)
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
@@ -140,7 +136,6 @@ def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Co
         typed: What stands in the field.
         most: The most that makes sense here.
         what: The field's name for the sentence.
-        comma: What a comma means.
     """
     wanted = _Field(Quantity.COUNT, "pieces", "pieces", f"The {what} is a whole number, such as 12.", 1.0, float(most))
     piece = Unit("piece", Quantity.COUNT, 1.0)
@@ -158,7 +153,6 @@ def read_percent(typed: str, *, most: float, comma: Comma = Comma.DECIMAL) -> Ty
     Args:
         typed: What stands in the field.
         most: The most that makes sense here [%].
-        comma: What a comma means.
     """
     wanted = _Field(Quantity.SHARE, "%", "per cent", "Write a percentage, such as 3.5.", 0.0, most)
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))

@@ -47,10 +47,6 @@ _SPACE_GROUPS = re.compile(r"(?<![\d.,/])(?<!\d )[1-9]\d{0,2}(?: \d{3})+(?!\d| ?
 def figure_value(text: str, comma: Comma) -> float:
     """One unsigned figure: "12.5", "12,5" or "1,250" by region, "1.250,5".
 
-    Args:
-        text: Digits, dots and commas.
-        comma: What a comma means.
-
     Raises:
         Unread: it is no figure, or could be two.
 
@@ -62,10 +58,6 @@ def figure_value(text: str, comma: Comma) -> float:
 
 def plain_figure(text: str, comma: Comma) -> str:
     """A figure without grouping and with a decimal point; its decimals are those that were written.
-
-    Args:
-        text: Digits, dots and commas.
-        comma: What a comma means.
 
     Raises:
         Unread: it is no figure, or could be two.
@@ -96,7 +88,6 @@ def plain_signs(text: str, comma: Comma) -> str:
     """The text with one sign for each thing: ½ as 1/2, × as x, “half a” as 1/2, spaces that group thousands gone.
 
     Args:
-        text: As typed.
         comma: With a decimal comma, spaces may group thousands.
     """
     spaced = re.sub(r"[\u2009\u202f](?=\d{3})", "", text)

@@ -57,7 +57,6 @@ def shown_temperature(temp_c: float, unit: TemperatureUnit) -> str:
 
     Args:
         temp_c: In degrees Celsius.
-        unit: To show it in.
     """
     if unit is TemperatureUnit.FAHRENHEIT:
         return f"{in_fahrenheit(temp_c):.0f} °F"
@@ -69,7 +68,6 @@ def shown_difference(difference_c: float, unit: TemperatureUnit) -> str:
 
     Args:
         difference_c: In degrees Celsius.
-        unit: To show it in.
     """
     if unit is TemperatureUnit.FAHRENHEIT:
         return f"{difference_c * 9 / 5:.1f} °F"
@@ -81,7 +79,6 @@ def shown_mass(grams: float, unit: MassUnit) -> str:
 
     Args:
         grams: In grams.
-        unit: To show it in.
     """
     return f"{_figure(grams / GRAMS_PER_OUNCE)} oz" if unit is MassUnit.OUNCES else f"{_figure(grams)} g"
 
@@ -91,18 +88,12 @@ def shown_length(mm: float, unit: LengthUnit) -> str:
 
     Args:
         mm: In millimetres.
-        unit: To show it in.
     """
     return f"{mm / MM_PER_INCH:.2f} in" if unit is LengthUnit.INCHES else f"{round(mm, 1):g} mm"
 
 
 def what_was_read(field: Typed, shown_in: ShownIn) -> str | None:
-    """What a field was read as, in the kitchen's unit, where that is more than what stands there: "42 g, 39 to 45".
-
-    Args:
-        field: As read.
-        shown_in: The kitchen's units.
-    """
+    """What a field was read as, in the kitchen's unit, where that is more than what stands there: "42 g, 39 to 45"."""
     if field.value is None:
         return None
     size, unit = _shown_unit(field.unit, shown_in)

@@ -46,7 +46,6 @@ def amount_of(text: str, words: Words) -> Amount:
     """A sum of amounts.
 
     Args:
-        text: As typed, not empty.
         words: What may stand beside figures.
 
     Raises:

@@ -27,7 +27,10 @@ MILLILITRES: Mapping[Measures, Mapping[str, float]] = {
 SPOON_ERROR = 0.08  # relative: levelling, packing, the spoon itself (approximate)
 CUP_ERROR = 0.10
 _MOST_DENSITY = 3.0
-_MOST_CUPS, _LEAST_TSP = 8, 0.1
+_MOST_CUPS = 8
+# What fills up where no spoon is near: millilitres, relative error, and how many anyone counts.
+_PINCH_ML, _PINCH_ERROR, _MOST_PINCHES = 0.31, 0.5, 2
+_DROP_ML, _DROP_ERROR, _MOST_DROPS = 0.05, 0.2, 12
 _CLOSE = 0.03  # relative: closer than any spoon is filled, so the simplest words that are this close win
 _CUP_PARTS = tuple(Fraction(part) for part in ("0", "1/4", "1/3", "1/2", "2/3", "3/4"))
 _HALVES, _QUARTERS, _EIGHTHS = ((tuple(Fraction(at, under) for at in range(under))) for under in (2, 4, 8))
@@ -57,15 +60,40 @@ class Scooped:
     high_g: float
 
 
-def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | None:
-    """An amount as a person would scoop it: "3/4 cup + 2 tbsp"; None for less than an eighth teaspoon or more than eight cups.
+@dataclass(frozen=True, slots=True)
+class MeasuresChoice:
+    """A country's spoons and cups, to choose."""
 
-    The simplest words within 3 % are taken, else the closest.
+    measures: Measures
+    words: str
+
+
+def measures_choices() -> tuple[MeasuresChoice, ...]:
+    """Whose spoons and cups there are, and what they hold."""
+    names = {Measures.METRIC: "metric", Measures.US: "US", Measures.UK: "UK", Measures.AU: "Australian"}
+    return tuple(
+        MeasuresChoice(
+            measures, f"{name}: {', '.join(f'{MILLILITRES[measures][unit]:.3g}' for unit in ('tsp', 'tbsp', 'cup'))} mL"
+        )
+        for measures, name in names.items()
+    )
+
+
+def spoon_error_words() -> str:
+    """How far spoons and cups err."""
+    return f"a spoon errs by about {100 * SPOON_ERROR:.0f} %, a cup by {100 * CUP_ERROR:.0f} %"
+
+
+def scooped(grams: float, density_g_ml: float, measures: Measures, *, pours: bool = False) -> Scooped | None:
+    """An amount as a person would scoop it: "3/4 cup + 2 tbsp", "1/8 tsp + a pinch"; None where no spoon comes near.
+
+    The simplest words within 3 % are taken, else the closest; what they hold is never apart from the amount by more than
+    spoons err: a pinch or drops fill up, and where they cannot, only a scale can tell.
 
     Args:
         grams: The amount [g], above 0.
         density_g_ml: As measured in a cup or spoon [g/mL], above 0 and at most 3.
-        measures: Whose spoons and cups.
+        pours: Whether it is thin enough to drip, so that drops fill up and not pinches.
 
     Raises:
         OutOfRange: density_g_ml is outside.
@@ -74,11 +102,13 @@ def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | 
 
     >>> scooped(100.0, 0.85, Measures.US).words
     '1/2 cup'
+    >>> scooped(0.92, 1.22, Measures.METRIC).words
+    '1/8 tsp + a pinch'
     """
     check_range("density", density_g_ml, 0.01, _MOST_DENSITY, unit="g/mL")
     sizes = MILLILITRES[measures]
     volume = grams / density_g_ml
-    if volume > _MOST_CUPS * sizes["cup"] or volume < _LEAST_TSP * sizes["tsp"]:
+    if volume > _MOST_CUPS * sizes["cup"]:
         return None
     in_cups, in_tablespoons = volume >= 0.22 * sizes["cup"], volume >= 0.95 * sizes["tbsp"]
     ways = _WITH_CUPS if in_cups else _WITH_TABLESPOONS if in_tablespoons else _WITH_TEASPOONS
@@ -90,7 +120,25 @@ def scooped(grams: float, density_g_ml: float, measures: Measures) -> Scooped | 
     error = sum(
         float(count) * sizes[name] * density_g_ml * (CUP_ERROR if name == "cup" else SPOON_ERROR) for name, count in parts
     )
+    if abs(held - grams) > error:
+        return _filled_up(volume, density_g_ml, sizes["tsp"], pours=pours)
     return Scooped(" + ".join(_words(name, count) for name, count in parts), held, held - error, held + error)
+
+
+def _filled_up(volume: float, density_g_ml: float, tsp_ml: float, *, pours: bool) -> Scooped | None:
+    """Eighths of a teaspoon, filled up with a pinch or drops; None where that does not come near."""
+    eighths = int(volume / (tsp_ml / 8) + 1e-9)
+    spoon_ml = eighths * tsp_ml / 8
+    size, relative, most = (_DROP_ML, _DROP_ERROR, _MOST_DROPS) if pours else (_PINCH_ML, _PINCH_ERROR, _MOST_PINCHES)
+    count = max(1, round((volume - spoon_ml) / size))
+    held_ml, error_ml = spoon_ml + count * size, spoon_ml * SPOON_ERROR + count * size * relative
+    if count > most or abs(held_ml - volume) > error_ml:
+        return None
+    one, more = ("1 drop", "drops") if pours else ("a pinch", "pinches")
+    fill = one if count == 1 else f"{count} {more}"
+    words = f"{_words('tsp', Fraction(eighths, 8))} + {fill}" if eighths else fill
+    low, high = ((held_ml + sign * error_ml) * density_g_ml for sign in (-1, 1))
+    return Scooped(words, held_ml * density_g_ml, low, high)
 
 
 def _said(volume: float, way: _Way, sizes: Mapping[str, float]) -> list[tuple[str, Fraction]]:

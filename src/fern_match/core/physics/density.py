@@ -21,7 +21,6 @@ def mixture_density_g_cm3(grams: Mapping[str, float], water_lost_g: float, poros
         grams: Ingredient id -> grams as added; their sum is above 0.
         water_lost_g: Water driven off [g], less than the sum.
         porosity: Volume share of air, 0 to 0.95.
-        pantry: Compositions.
 
     Raises:
         OutOfRange: nothing is left, or porosity is outside.

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 
 from rapidfuzz import fuzz
 
-from fern_match.core.families import Family, Role
+from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, misfit
 from fern_match.core.label.statement import Statement, StatementItem
 from fern_match.core.study.record import Layer
@@ -23,12 +23,14 @@ _KINDS = (
 
 
 def assigned_brackets(
-    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+    known: Families,
+    statement: Statement,
+    ingredient_of: Mapping[str, str],
+    layers: Sequence[tuple[Layer, Family]],
 ) -> dict[str, tuple[str, ...]]:
     """Each bracket to the layers it describes; the surest pairs first, one whole bracket to a layer.
 
     Args:
-        statement: As read.
         ingredient_of: Leaf key -> ingredient id, for the leaves that are known.
         layers: The build with each layer's family.
     """
@@ -41,10 +43,10 @@ def assigned_brackets(
             continue
         inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
         for layer, family in layers:
-            score = _bracket_score(item.name, inside, layer, family)
+            score = _bracket_score(known, item.name, inside, layer, family)
             if score > 0:
                 scores.append((score, item.key, layer.id))
-    given |= _assigned_chocolates(statement, ingredient_of, layers)
+    given |= _assigned_chocolates(known, statement, ingredient_of, layers)
     taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
     for _, key, layer_id in sorted(scores, key=lambda entry: -entry[0]):
         if key not in given and layer_id not in taken:
@@ -53,15 +55,18 @@ def assigned_brackets(
     return given
 
 
-def _bracket_score(head: str, inside: Sequence[str], layer: Layer, family: Family) -> float:
+def _bracket_score(known: Families, head: str, inside: Sequence[str], layer: Layer, family: Family) -> float:
     words = max(fuzz.token_set_ratio(head, word) for word in (*family.traits.words, layer.name.lower()))
-    cost = misfit(family, inside, complete=True)
+    cost = misfit(known, family, inside, complete=True)
     likeness = words / 25 if words >= _LEAST_WORD_LIKENESS else 0.0
     return likeness + max(0.0, _MOST_MISFIT - cost) if likeness or cost < _MOST_MISFIT else 0.0
 
 
 def _assigned_chocolates(
-    statement: Statement, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+    known: Families,
+    statement: Statement,
+    ingredient_of: Mapping[str, str],
+    layers: Sequence[tuple[Layer, Family]],
 ) -> dict[str, tuple[str, ...]]:
     """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
     brackets = [item for item in statement.items if item.is_compound and _CHOCOLATE_WORDS.search(item.name)]
@@ -70,7 +75,7 @@ def _assigned_chocolates(
     loose = [ingredient_of[item.key] for item in statement.items if item.key in ingredient_of]
     for layer, family in layers:
         role = chocolate_role(family)
-        if role is None or role.optional or layer.id in served or any(grade(role, name) is Grade.LISTED for name in loose):
+        if role is None or role.optional or layer.id in served or any(grade(known, role, name) is Grade.LISTED for name in loose):
             continue
         spare = [item for item in brackets if not given[item.key]] or brackets
         if spare:
@@ -100,11 +105,7 @@ def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]])
 
 
 def chocolate_role(family: Family) -> Role | None:
-    """The role of a family that chocolate fills; None where it holds none.
-
-    Args:
-        family: Which one.
-    """
+    """The role of a family that chocolate fills; None where it holds none."""
     return next((role for role in family.roles if role.name == CHOCOLATE), None)
 
 

@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass
 
-from fern_match.core.families import families
 from fern_match.core.label.rows import Basis
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Whereabouts
 
-_UNSURE = 0.85  # a name match below this is worth a look
+UNSURE_BELOW = 0.85  # a name match below this is worth a look
 _LIGHTEST, _HEAVIEST = 0.25, 1.55  # g/cm3 of a whole piece in its box: puffed bars to pressed dates (approximate)
 
 
@@ -21,11 +20,7 @@ class Flag:
 
 
 def flags_of(reading: StudyReading) -> tuple[Flag, ...]:
-    """Everything worth a look, in the order of the study's sections.
-
-    Args:
-        reading: The study as read.
-    """
+    """Everything worth a look, in the order of the study's sections."""
     return (
         *_label_flags(reading),
         *_statement_flags(reading),
@@ -54,7 +49,7 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
         if match.ingredient_id is None and match.confidence == 0:
             sentence = f"“{leaf.name}” is not in the pantry. Choose what comes nearest, or leave it out."
             flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
-        elif match.ingredient_id is not None and match.confidence < _UNSURE:
+        elif match.ingredient_id is not None and match.confidence < UNSURE_BELOW:
             food = reading.pantry[match.ingredient_id].name
             flags.append(
                 Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?")
@@ -71,7 +66,7 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
 
 def _layer_flags(reading: StudyReading) -> list[Flag]:
     flags = []
-    known = families()
+    known = reading.families
     for layer in reading.study.layers:
         if layer.family not in known:
             sentence = f"{layer.name}: there is no family “{layer.family}”. Choose one from the list."
@@ -90,6 +85,13 @@ def _layer_flags(reading: StudyReading) -> list[Flag]:
 
 def _weighing_flags(reading: StudyReading) -> list[Flag]:
     flags = []
+    known = {PIECE, *(layer.id for layer in reading.study.layers)}
+    lost = [one.typed for one in reading.study.readings if one.subject not in known]
+    if lost:
+        sentence = (
+            f"{len(lost)} readings are of a layer that is not in the build: {', '.join(lost[:5])}. They are kept, not used."
+        )
+        flags.append(Flag(where="weighings", keys=(), sentence=sentence))
     by_subject = {weighing.subject: weighing for weighing in reading.weighings}
     piece = by_subject[PIECE].mean_g
     prior = reading.piece_prior

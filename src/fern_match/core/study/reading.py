@@ -2,10 +2,10 @@
 
 import statistics
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from fern_match.core.families import Family, families, variants_of
+from fern_match.core.families import Families, Family, standard_families
 from fern_match.core.food import NameMatch, Pantry, matched_name
 from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
@@ -13,14 +13,14 @@ from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
-from fern_match.core.study.record import PIECE, Layer, Study
+from fern_match.core.study.record import LEAVE_OUT, PIECE, Layer, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
-_NOT_AN_INGREDIENT = "none"
 _SURE = 0.9
+_MOST_LOOSE = 300  # names looked for loosely; no label has a third as many
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,6 +78,7 @@ class StudyReading:
 
     study: Study
     pantry: Pantry
+    families: Families = field(default_factory=standard_families)
 
     @property
     def comma(self) -> Comma:
@@ -166,14 +167,14 @@ class StudyReading:
     def matches(self) -> Mapping[str, NameMatch]:
         """Each leaf of the statement, by key, with the ingredient it was taken for; the user's corrections win."""
         found = {}
-        for leaf in self.statement.leaves():
+        for number, leaf in enumerate(self.statement.leaves()):
             corrected = self.study.corrections.get(leaf.key)
-            if corrected == _NOT_AN_INGREDIENT:
+            if corrected == LEAVE_OUT:
                 found[leaf.key] = NameMatch(ingredient_id=None, confidence=1.0)
             elif corrected is not None and corrected in self.pantry:
                 found[leaf.key] = NameMatch(ingredient_id=corrected, confidence=1.0)
             else:
-                found[leaf.key] = matched_name(leaf.name, self.pantry)
+                found[leaf.key] = matched_name(leaf.name, self.pantry, loosely=number < _MOST_LOOSE)
         return found
 
     @cached_property
@@ -184,7 +185,7 @@ class StudyReading:
     @cached_property
     def build(self) -> tuple[tuple[Layer, Family], ...]:
         """The layers with their families; a layer of an unknown family is flagged and left out."""
-        known = families()
+        known = self.families
         return tuple((layer, known[layer.family]) for layer in self.study.layers if layer.family in known)
 
     @cached_property
@@ -192,8 +193,13 @@ class StudyReading:
         """Which layers each named ingredient is in."""
         keys = {leaf.key for leaf in self.statement.leaves()}
         ids = {layer.id for layer, _ in self.build}
-        overrides = {pair: where for pair, where in self.study.placements.items() if pair[0] in keys and pair[1] in ids}
-        return placed(self.statement, self.ingredient_of, self.build, overrides)
+        overrides = {
+            (key, layer_id): where
+            for key, given in self.study.placements.items()
+            for layer_id, where in given.items()
+            if key in keys and layer_id in ids
+        }
+        return placed(self.families, self.statement, self.ingredient_of, self.build, overrides)
 
     @cached_property
     def better_families(self) -> Mapping[str, Family]:
@@ -207,7 +213,11 @@ class StudyReading:
             named = (
                 own if complete else [n for k, n in self.ingredient_of.items() if k.split(" > ")[0] not in in_brackets - brackets]
             )
-            found = better_family(family, variants_of(family.id), named, complete=complete) if named else None
+            found = (
+                better_family(self.families, family, self.families.variants_of(family.id), named, complete=complete)
+                if named
+                else None
+            )
             if found is not None and layer.id not in self.placing.opened:
                 better[layer.id] = found
         return better
@@ -215,14 +225,11 @@ class StudyReading:
     @cached_property
     def weighings(self) -> tuple[WeighingReading, ...]:
         """Readings by subject, whole pieces first, then the layers in order."""
+        typed: dict[str, list[Typed]] = {}
+        for reading in self.study.readings:
+            typed.setdefault(reading.subject, []).append(read_grams(reading.typed, comma=self.comma))
         subjects = [PIECE, *(layer.id for layer in self.study.layers)]
-        return tuple(
-            WeighingReading(
-                subject=subject,
-                readings=tuple(read_grams(typed, comma=self.comma) for typed in self.study.weighings.get(subject, ())),
-            )
-            for subject in subjects
-        )
+        return tuple(WeighingReading(subject=subject, readings=tuple(typed.get(subject, ()))) for subject in subjects)
 
     @cached_property
     def size(self) -> SizeReading:

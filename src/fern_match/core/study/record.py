@@ -1,12 +1,16 @@
 """The study of an original as the user typed it: nothing corrected, nothing clamped, nothing lost."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from enum import StrEnum
+from typing import Annotated, ClassVar
 
 from fern_match.core.label.rows import Basis, Region, RowId
+from fern_match.core.record import STRICT, Count, told
+from fern_match.core.record.texts import Cell, EvidenceKey, ItemKey, Key, Name, Statement
 
 PIECE = "piece"  # the subject of a weighing of whole pieces; any other subject is a layer's id
+LEAVE_OUT = "none"  # the correction that says a name is no ingredient of the pantry
 
 
 class Place(StrEnum):
@@ -31,45 +35,94 @@ class Whereabouts(StrEnum):
 class LabelText:
     """The label's figures as typed."""
 
-    net_weight: str = ""
-    pieces_per_pack: str = ""
-    serving: str = ""
-    basis: Basis = Basis.PER_100_G
-    rows: Mapping[RowId, str] = field(default_factory=dict)
+    __pydantic_config__: ClassVar = STRICT
+
+    net_weight: Cell = told("Net weight", default="")
+    pieces_per_pack: Cell = told("Pieces in the pack", default="")
+    serving: Cell = told("Serving", default="")
+    basis: Basis = told("Figures are per", default=Basis.PER_100_G)
+    rows: Annotated[Mapping[RowId, Cell], Count(60)] = told("{0}", keys=("row",), factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PieceSize:
     """Outside dimensions of a piece as typed."""
 
-    length: str = ""
-    width: str = ""
-    height: str = ""
+    __pydantic_config__: ClassVar = STRICT
+
+    length: Cell = told("Piece, long", default="")
+    width: Cell = told("Piece, wide", default="")
+    height: Cell = told("Piece, high", default="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Layer:
     """One edible part; coats from outside in, then the stack from bottom to top."""
 
-    id: str
-    name: str
-    family: str
-    place: Place
-    host: str | None = None  # the layer an inclusion is in
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    name: Name = told("name")
+    family: Key = told("family", says="family")
+    place: Place = told("place")
+    host: Key | None = told("lies in", says="layer", refers="layer", default=None)  # the layer an inclusion is in
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """One weighing as typed."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    subject: Key = told("weighed", says="subject", refers="layer")  # PIECE or a layer's id
+    typed: Cell = told("reading", says="grams")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Study:
     """All that was written down about one original."""
 
-    name: str
-    maker: str = ""
-    region: Region = Region.EU
-    label: LabelText = field(default_factory=LabelText)
-    statement: str = ""
-    corrections: Mapping[str, str] = field(default_factory=dict)  # statement item key -> ingredient id
-    layers: tuple[Layer, ...] = ()
-    placements: Mapping[tuple[str, str], Whereabouts] = field(default_factory=dict)  # (item key, layer id)
-    weighings: Mapping[str, tuple[str, ...]] = field(default_factory=dict)  # subject -> readings as typed
-    size: PieceSize = field(default_factory=PieceSize)
-    doubted: frozenset[str] = frozenset()  # ids of evidence that is switched off
+    __pydantic_config__: ClassVar = STRICT
+
+    name: Name = told("Name")
+    maker: Name = told("Maker", default="")
+    region: Region = told("Label from", default=Region.EU)
+    label: LabelText = told("Label", factory=LabelText)
+    statement: Statement = told("Ingredient statement", default="")
+    corrections: Annotated[Mapping[ItemKey, Key], Count(400)] = told(
+        "“{0}” taken for", keys=("item",), says="ingredient", factory=dict
+    )
+    layers: Annotated[tuple[Layer, ...], Count(20)] = told("layers", label="{name}", noun="layer", provides="layer", default=())
+    # statement item -> layer -> the user's own answer
+    placements: Annotated[Mapping[ItemKey, Mapping[Key, Whereabouts]], Count(2000)] = told(
+        "{0} in {1}", keys=("item", "layer"), refers="layer", factory=dict
+    )
+    readings: Annotated[tuple[Reading, ...], Count(2400)] = told(
+        "readings", label="{subject}, reading {n}", noun="reading", value="typed", default=()
+    )
+    size: PieceSize = told("Size", factory=PieceSize)
+    # ids of evidence that is switched off
+    doubted: Annotated[tuple[EvidenceKey, ...], Count(400)] = told(
+        "Evidence switched off",
+        says="evidence",
+        added="Evidence switched off: {0}",
+        removed="Evidence switched on: {0}",
+        default=(),
+    )
+
+
+def weighed(typed: Mapping[str, Sequence[str]]) -> tuple[Reading, ...]:
+    """Readings by subject as entries of a study, numbered within each subject.
+
+    Args:
+        typed: Subject -> its readings as typed.
+
+    >>> weighed({"coat": ["16.2"]})[0].id
+    'coat-1'
+    """
+    return tuple(
+        Reading(id=f"{subject}-{number}", subject=subject, typed=text)
+        for subject, texts in typed.items()
+        for number, text in enumerate(texts, 1)
+    )

@@ -1,8 +1,9 @@
-"""Starter builds for common shapes, so that a new match need not begin with an empty table."""
+"""What a new match begins with: usual builds for common shapes, and what is usual for a label of its region."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from fern_match.core.study.record import Layer, Place
+from fern_match.core.label.rows import Basis
+from fern_match.core.study.record import LabelText, Layer, Place, Study
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,3 +66,11 @@ STARTER_BUILDS = (
         ),
     ),
 )
+FURTHER_LAYER = _layer("further", "", "soft-caramel", Place.STACK)  # what "add a layer" begins with
+
+
+def begun(study: Study) -> Study:
+    """A study with what is usual in its region where its label says nothing yet: US labels are per serving."""
+    if study.label == LabelText() and study.region.is_us:
+        return replace(study, label=replace(study.label, basis=Basis.SERVING))
+    return study

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from fern_match.core.families import Family, Role
+from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import (
     Grade,
     all_opened_families,
@@ -70,6 +70,7 @@ class _Named:
 
 
 def placed(
+    known: Families,
     statement: Statement,
     ingredient_of: Mapping[str, str],
     layers: Sequence[tuple[Layer, Family]],
@@ -78,35 +79,37 @@ def placed(
     """Where each named ingredient is: yes, no or maybe for every layer.
 
     Args:
-        statement: As read.
         ingredient_of: Leaf key -> ingredient id, for the leaves that are known.
         layers: The build with each layer's family.
         overrides: The user's own answers by (leaf key, layer id); they win.
     """
-    compounds = assigned_brackets(statement, ingredient_of, layers)
+    compounds = assigned_brackets(known, statement, ingredient_of, layers)
     names = _named(statement, ingredient_of, compounds)
-    opened = _opened_chocolates(names, layers, compounds)
-    placings = _from_brackets(names, layers, opened, compounds)
-    placings |= _from_families([name for name in names if name.compound is None], layers, opened, compounds)
+    opened = _opened_chocolates(known, names, layers, compounds)
+    placings = _from_brackets(known, names, layers, opened, compounds)
+    placings |= _from_families(known, [name for name in names if name.compound is None], layers, opened, compounds)
     for (item, layer_id), where in overrides.items():
-        placings[item, layer_id] = _overridden(item, layer_id, where, placings, ingredient_of, layers, opened)
+        placings[item, layer_id] = _overridden(known, item, layer_id, where, placings, ingredient_of, layers, opened)
     return PlacingTable(tuple(placings.values()), opened, compounds)
 
 
 def better_family(
-    family: Family, candidates: Sequence[Family], ingredient_ids: Sequence[str], *, complete: bool
+    known: Families,
+    family: Family,
+    candidates: Sequence[Family],
+    ingredient_ids: Sequence[str],
+    *,
+    complete: bool,
 ) -> Family | None:
     """A variant that explains the named ingredients clearly better than the family chosen; None when there is none.
 
     Args:
-        family: The one chosen.
-        candidates: Its variants.
         ingredient_ids: What may be in the layer.
         complete: Whether the layer has its own bracket.
     """
-    here = misfit(family, ingredient_ids, complete=complete)
-    best = min(candidates, key=lambda other: misfit(other, ingredient_ids, complete=complete), default=family)
-    return best if misfit(best, ingredient_ids, complete=complete) < here - 1.0 else None
+    here = misfit(known, family, ingredient_ids, complete=complete)
+    best = min(candidates, key=lambda other: misfit(known, other, ingredient_ids, complete=complete), default=family)
+    return best if misfit(known, best, ingredient_ids, complete=complete) < here - 1.0 else None
 
 
 def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Mapping[str, tuple[str, ...]]) -> list[_Named]:
@@ -118,7 +121,10 @@ def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Ma
 
 
 def _opened_chocolates(
-    names: Sequence[_Named], layers: Sequence[tuple[Layer, Family]], compounds: Mapping[str, tuple[str, ...]]
+    known: Families,
+    names: Sequence[_Named],
+    layers: Sequence[tuple[Layer, Family]],
+    compounds: Mapping[str, tuple[str, ...]],
 ) -> dict[str, Family]:
     """For each layer whose chocolate no bought chocolate on the statement explains, the open family that fits best."""
     opened: dict[str, Family] = {}
@@ -128,28 +134,36 @@ def _opened_chocolates(
             continue
         whole = [name.ingredient_id for name in names if name.compound is None or layer.id in compounds[name.compound]]
         bracket = [name.ingredient_id for name in names if name.compound is not None and layer.id in compounds[name.compound]]
-        if not whole or (any(grade(role, name) is Grade.LISTED for name in whole) and not bracket):
+        if not whole or (any(grade(known, role, name) is Grade.LISTED for name in whole) and not bracket):
             continue
-        in_bracket = any(grade(role, name) is Grade.NONE for name in bracket)
-        best = _best_opened(role, bracket if in_bracket else whole, tuple(opened.values()), in_bracket=in_bracket)
+        in_bracket = any(grade(known, role, name) is Grade.NONE for name in bracket)
+        best = _best_opened(known, role, bracket if in_bracket else whole, tuple(opened.values()), in_bracket=in_bracket)
         if best is not None:
             opened[layer.id] = best
     return opened
 
 
-def _best_opened(role: Role, ingredient_ids: Sequence[str], used: Sequence[Family], *, in_bracket: bool) -> Family | None:
+def _best_opened(
+    known: Families,
+    role: Role,
+    ingredient_ids: Sequence[str],
+    used: Sequence[Family],
+    *,
+    in_bracket: bool,
+) -> Family | None:
     """The open family that explains a chocolate best; one already in the piece is preferred."""
 
     def cost(candidate: Family) -> float:
-        return misfit(candidate, ingredient_ids, complete=in_bracket) - _ONE_CHOCOLATE * (candidate in used)
+        return misfit(known, candidate, ingredient_ids, complete=in_bracket) - _ONE_CHOCOLATE * (candidate in used)
 
-    best = min(opened_families(role), key=cost, default=None)
+    best = min(opened_families(known, role), key=cost, default=None)
     if in_bracket and (best is None or cost(best) > _WRONG_KIND):
-        best = min(all_opened_families(), key=cost)  # the bracket shows another kind than the family's name
+        best = min(all_opened_families(known), key=cost)  # the bracket shows another kind than the family's name
     return None if best is None or (role.optional and cost(best) > 1.0) else best
 
 
 def _from_brackets(
+    known: Families,
     names: Sequence[_Named],
     layers: Sequence[tuple[Layer, Family]],
     opened: Mapping[str, Family],
@@ -161,7 +175,7 @@ def _from_brackets(
             continue
         for layer, family in layers:
             inside = layer.id in compounds[name.compound]
-            slot = _slot(name.ingredient_id, layer, family, opened.get(layer.id), name.compound) if inside else None
+            slot = _slot(known, name.ingredient_id, layer, family, opened.get(layer.id), name.compound) if inside else None
             placings[name.key, layer.id] = Placing(
                 item=name.key,
                 layer_id=layer.id,
@@ -172,11 +186,18 @@ def _from_brackets(
     return placings
 
 
-def _slot(ingredient_id: str, layer: Layer, family: Family, opened: Family | None, compound: str | None) -> Slot | None:
+def _slot(
+    known: Families,
+    ingredient_id: str,
+    layer: Layer,
+    family: Family,
+    opened: Family | None,
+    compound: str | None,
+) -> Slot | None:
     """The best role for an ingredient in a layer: its own roles, or those of its opened chocolate."""
     chocolate = chocolate_role(family)
-    own = best_role([role for role in family.roles if not (opened and role is chocolate)], ingredient_id)
-    inner = best_role(opened.roles, ingredient_id) if opened else None
+    own = best_role(known, [role for role in family.roles if not (opened and role is chocolate)], ingredient_id)
+    inner = best_role(known, opened.roles, ingredient_id) if opened else None
     prefers_inner = inner is not None and (own is None or inner[1] > own[1] or (compound is not None and inner[1] >= own[1]))
     if prefers_inner and inner is not None:
         return Slot(layer_id=layer.id, role=inner[0], opened=opened, within=chocolate, in_compound=compound)
@@ -190,6 +211,7 @@ def _any_slot(layer: Layer, compound: str | None = None) -> Slot:
 
 
 def _from_families(
+    known: Families,
     loose: Sequence[_Named],
     layers: Sequence[tuple[Layer, Family]],
     opened: Mapping[str, Family],
@@ -200,8 +222,8 @@ def _from_families(
     slots: dict[tuple[str, str], tuple[Slot, Grade]] = {}
     for name in loose:
         for layer, family in layers:
-            for slot in _slots(name.ingredient_id, layer, family, opened.get(layer.id), described.get(layer.id)):
-                slots.setdefault((name.key, layer.id), (slot, grade(slot.role, name.ingredient_id)))
+            for slot in _slots(known, name.ingredient_id, layer, family, opened.get(layer.id), described.get(layer.id)):
+                slots.setdefault((name.key, layer.id), (slot, grade(known, slot.role, name.ingredient_id)))
     listed = {pair for pair, (_, how) in slots.items() if how is Grade.LISTED}
     needed = {pair for pair in slots if pair not in listed and _fills_vacancy(pair, slots)}
     homed = {item for item, _ in listed | needed}
@@ -211,7 +233,9 @@ def _from_families(
 
 
 def _described_layers(
-    layers: Sequence[tuple[Layer, Family]], opened: Mapping[str, Family], compounds: Mapping[str, tuple[str, ...]]
+    layers: Sequence[tuple[Layer, Family]],
+    opened: Mapping[str, Family],
+    compounds: Mapping[str, tuple[str, ...]],
 ) -> dict[str, str]:
     """Layers that a bracket describes: "whole", or only their "chocolate"."""
     described: dict[str, str] = {}
@@ -223,10 +247,17 @@ def _described_layers(
     return described
 
 
-def _slots(ingredient_id: str, layer: Layer, family: Family, opened: Family | None, described: str | None) -> list[Slot]:
+def _slots(
+    known: Families,
+    ingredient_id: str,
+    layer: Layer,
+    family: Family,
+    opened: Family | None,
+    described: str | None,
+) -> list[Slot]:
     if described == "whole":
         return []
-    slot = _slot(ingredient_id, layer, family, None if described == "chocolate" else opened, None)
+    slot = _slot(known, ingredient_id, layer, family, None if described == "chocolate" else opened, None)
     return [slot] if slot else []
 
 
@@ -240,7 +271,10 @@ def _fills_vacancy(pair: tuple[str, str], slots: Mapping[tuple[str, str], tuple[
 
 
 def _proposal(
-    item: str, layer_id: str, chosen: set[tuple[str, str]], slots: Mapping[tuple[str, str], tuple[Slot, Grade]]
+    item: str,
+    layer_id: str,
+    chosen: set[tuple[str, str]],
+    slots: Mapping[tuple[str, str], tuple[Slot, Grade]],
 ) -> Placing:
     if (item, layer_id) not in chosen:
         return Placing(item=item, layer_id=layer_id, where=Whereabouts.NO, source=Source.FAMILY, slot=None)
@@ -259,6 +293,7 @@ def _proposal(
 
 
 def _overridden(
+    known: Families,
     item: str,
     layer_id: str,
     where: Whereabouts,
@@ -271,5 +306,5 @@ def _overridden(
     slot = before.slot if before else None
     found = next(((layer, family) for layer, family in layers if layer.id == layer_id), None)
     if where is not Whereabouts.NO and slot is None and found is not None and item in ingredient_of:
-        slot = _slot(ingredient_of[item], *found, opened.get(layer_id), None) or _any_slot(found[0])
+        slot = _slot(known, ingredient_of[item], *found, opened.get(layer_id), None) or _any_slot(found[0])
     return Placing(item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot)

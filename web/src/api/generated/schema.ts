@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * List Matches
-         * @description All matches, the last changed first.
+         * @description All matches, the last changed first; and what was deleted, the last first.
          */
         get: operations["list_matches"];
         put?: never;
@@ -140,7 +140,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Match
-         * @description Deletes a match; it can be brought back for a month.
+         * @description Deletes a match; it can be brought back for a month. What is computed for it stops.
          */
         delete: operations["delete_match"];
         options?: never;
@@ -168,6 +168,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Frame
+         * @description The frame of a match; it costs the same however much the match holds.
+         */
+        get: operations["read_frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/study": {
         parameters: {
             query?: never;
@@ -182,7 +202,7 @@ export interface paths {
         get: operations["read_study"];
         /**
          * Write Study
-         * @description Keeps a changed study; one made on an older revision is merged, and asks where the same field was changed.
+         * @description Keeps a changed study; one made on an older revision is merged, and asks where the same was changed.
          */
         put: operations["write_study"];
         post?: never;
@@ -202,10 +222,32 @@ export interface paths {
         /**
          * Read Estimate
          * @description The estimate of the newest revision, or its progress; ask again while it is computing.
+         *
+         *     Not a plain function as other routes are: it waits for the runner, and waiting must not hold a thread.
          */
         get: operations["read_estimate"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Estimate
+         * @description Takes the estimate of the newest study as a version, with a batch of it to fill in.
+         */
+        post: operations["take_estimate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -226,26 +268,6 @@ export interface paths {
         get: operations["read_batches"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/matches/{match_id}/versions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take Estimate
-         * @description Takes the estimate of this revision as the faithful version, with a batch of it to fill in.
-         */
-        post: operations["take_estimate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -322,10 +344,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Return To Moment
-         * @description Returns to a moment, as a change that can be undone.
+         * Return To Revision
+         * @description Returns to a revision, as a change that can be undone.
          */
-        post: operations["return_to_moment"];
+        post: operations["return_to_revision"];
         delete?: never;
         options?: never;
         head?: never;
@@ -341,29 +363,9 @@ export interface paths {
         };
         /**
          * Read Moments
-         * @description The latest moments, the newest first.
+         * @description A hundred revisions and what each changed, the newest first, or those before one of them.
          */
         get: operations["read_moments"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/matches/{match_id}/changes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Changes
-         * @description What changed between two moments.
-         */
-        get: operations["read_changes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -384,16 +386,56 @@ export interface paths {
          * @description The kitchen.
          */
         get: operations["read_own_kitchen"];
-        put?: never;
+        /**
+         * Write Kitchen
+         * @description Keeps a changed kitchen; what another window changed meanwhile is merged, and the same setting asks.
+         */
+        put: operations["write_kitchen"];
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         /**
-         * Change Kitchen
-         * @description Keeps changed fields; those that are left out stay, so that two windows never undo each other.
+         * Undo Kitchen
+         * @description Takes the last change of the kitchen back.
          */
-        patch: operations["change_kitchen"];
+        post: operations["undo_kitchen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Kitchen
+         * @description Brings the last undone change of the kitchen again.
+         */
+        post: operations["redo_kitchen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/backup": {
@@ -405,7 +447,7 @@ export interface paths {
         };
         /**
          * Read Everything
-         * @description Every match and the kitchen in one file.
+         * @description The house and every match in one file.
          */
         get: operations["read_everything"];
         put?: never;
@@ -539,33 +581,41 @@ export interface components {
          */
         Basis: "serving" | "100 g";
         /**
+         * Batch
+         * @description All there is to weigh out.
+         */
+        Batch: {
+            /** Pieces */
+            pieces: number;
+            /** Piece G */
+            piece_g: number;
+            /** Finished G */
+            finished_g: number;
+            /** Layers */
+            layers: components["schemas"]["BatchLayer"][];
+            /** Shopping */
+            shopping: components["schemas"]["ShoppingLine"][];
+            /** Allergens */
+            allergens: string[];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * BatchIn
          * @description A changed batch plan, as typed.
          */
         BatchIn: {
             /** Revision */
             revision: number;
-            /** Pieces */
-            pieces: string;
-            /** Left On Tools */
-            left_on_tools?: {
-                [key: string]: string;
-            };
-            /** In House */
-            in_house?: {
-                [key: string]: string;
-            };
-            /**
-             * Prefer Mine
-             * @default false
-             */
-            prefer_mine: boolean;
+            /** Decided On */
+            decided_on?: number | null;
+            plan: components["schemas"]["BatchPlan"];
         };
         /**
-         * BatchIngredientOut
-         * @description An ingredient to weigh out.
+         * BatchIngredient
+         * @description One ingredient to weigh out for one layer.
          */
-        BatchIngredientOut: {
+        BatchIngredient: {
             /** Ingredient Id */
             ingredient_id: string;
             /** Name */
@@ -582,13 +632,15 @@ export interface components {
             scale_error_g: number;
             /** Below Scale */
             below_scale: boolean;
-            scooped: components["schemas"]["ScoopedOut"] | null;
+            scooped: components["schemas"]["Scooped"] | null;
+            /** Note */
+            note: string;
         };
         /**
-         * BatchLayerOut
-         * @description A layer of the batch.
+         * BatchLayer
+         * @description One layer of a batch [g]: added - water lost = made; made - left on tools = needed.
          */
-        BatchLayerOut: {
+        BatchLayer: {
             /** Layer Id */
             layer_id: string;
             /** Name */
@@ -597,6 +649,8 @@ export interface components {
             family: string;
             /** Heated */
             heated: boolean;
+            /** Boiled */
+            boiled: boolean;
             /** Per Piece G */
             per_piece_g: number;
             /** Needed G */
@@ -611,18 +665,16 @@ export interface components {
             water_lost_g: number;
             /** Added G */
             added_g: number;
+            cook_end: components["schemas"]["CookEnd"] | null;
             /** Ingredients */
-            ingredients: components["schemas"]["BatchIngredientOut"][];
+            ingredients: components["schemas"]["BatchIngredient"][];
         };
         /**
          * BatchOut
          * @description A batch plan as typed and as read.
          */
         BatchOut: {
-            /** Id */
-            id: string;
-            /** Version Id */
-            version_id: string;
+            plan: components["schemas"]["BatchPlan"];
             pieces: components["schemas"]["TypedOut"];
             /** Left On Tools */
             left_on_tools: {
@@ -632,14 +684,39 @@ export interface components {
             in_house: {
                 [key: string]: components["schemas"]["TypedOut"];
             };
-            batch: components["schemas"]["ScaledOut"] | null;
+            batch: components["schemas"]["Batch"] | null;
             /** Cook Ends */
             cook_ends: {
                 [key: string]: components["schemas"]["CookEndOut"];
             };
-            stock: components["schemas"]["StockOut"] | null;
+            stock: components["schemas"]["Stock"] | null;
+            /** Stock Words */
+            stock_words: string;
             /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
+            cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * BatchPlan
+         * @description A version, how many pieces of it, and what differs from the usual.
+         */
+        BatchPlan: {
+            /** Id */
+            id: string;
+            /** Version */
+            version: string;
+            /**
+             * Pieces
+             * @default
+             */
+            pieces: string;
+            /** Left On Tools */
+            left_on_tools?: {
+                [key: string]: string;
+            };
+            /** In House */
+            in_house?: {
+                [key: string]: string;
+            };
         };
         /**
          * BatchesOut
@@ -657,22 +734,19 @@ export interface components {
             batches: components["schemas"]["BatchOut"][];
         };
         /**
-         * CautionOut
-         * @description What can hurt.
+         * Caution
+         * @description One thing that can hurt, and what to do.
          */
-        CautionOut: {
+        Caution: {
             /** Topic */
             topic: string;
             /** Sentence */
             sentence: string;
-        };
-        /**
-         * ChangesOut
-         * @description What differs between two moments, in words.
-         */
-        ChangesOut: {
-            /** Sentences */
-            sentences: string[];
+            /**
+             * Can Hurt
+             * @default true
+             */
+            can_hurt: boolean;
         };
         /**
          * ComputingOut
@@ -690,6 +764,20 @@ export interface components {
             done: number;
         };
         /**
+         * CookEnd
+         * @description Where the boil of a layer ends [degC]: as recipes give it at sea level, and as this thermometer shows it here.
+         */
+        CookEnd: {
+            /** Sea Level C */
+            sea_level_c: number;
+            /** Low C */
+            low_c: number;
+            /** Aim C */
+            aim_c: number;
+            /** High C */
+            high_c: number;
+        };
+        /**
          * CookEndOut
          * @description Where the boil ends, in the kitchen's unit: at sea level, and as this thermometer shows it here.
          */
@@ -704,19 +792,6 @@ export interface components {
             high: string;
             /** Corrected */
             corrected: boolean;
-        };
-        /**
-         * CorrectionFile
-         * @description The user's own match of a name on the statement.
-         */
-        CorrectionFile: {
-            /** Item */
-            item: string;
-            /**
-             * Ingredient
-             * @description An ingredient id of the pantry, or 'none' to leave the name out.
-             */
-            ingredient: string;
         };
         /**
          * CutFaceOut
@@ -739,10 +814,22 @@ export interface components {
             bands: components["schemas"]["BandOut"][];
         };
         /**
-         * EvidenceOut
-         * @description A piece of evidence beside what the rest foresees.
+         * DeletedOut
+         * @description A match that was deleted and can be brought back.
          */
-        EvidenceOut: {
+        DeletedOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Days Left */
+            days_left: number;
+        };
+        /**
+         * EvidenceSeen
+         * @description One piece of evidence: what was seen, what the rest of the evidence foresees, how far apart they are.
+         */
+        EvidenceSeen: {
             /** Id */
             id: string;
             kind: components["schemas"]["Kind"];
@@ -756,6 +843,8 @@ export interface components {
             expected_low: number | null;
             /** Expected High */
             expected_high: number | null;
+            /** Expected */
+            expected: string;
             /** Tension */
             tension: number | null;
             /** Pulls */
@@ -782,10 +871,10 @@ export interface components {
             note: string;
         };
         /**
-         * FlagOut
-         * @description Something worth a look.
+         * Flag
+         * @description Something the user should look at: where, and a sentence.
          */
-        FlagOut: {
+        Flag: {
             /** Where */
             where: string;
             /** Keys */
@@ -806,10 +895,53 @@ export interface components {
             category: string;
         };
         /**
-         * IngredientAmountOut
-         * @description An ingredient as added, per mean piece.
+         * FrameLayerOut
+         * @description A layer as it is drawn and named everywhere.
          */
-        IngredientAmountOut: {
+        FrameLayerOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Host */
+            host: string | null;
+            /** Family Name */
+            family_name: string | null;
+            /** Texture */
+            texture: string;
+            /** Tone */
+            tone: string;
+        };
+        /**
+         * FrameOut
+         * @description All that the frame shows by itself.
+         */
+        FrameOut: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Path */
+            path: components["schemas"]["StepWords"][];
+            /** Layers */
+            layers: components["schemas"]["FrameLayerOut"][];
+            /** Basis */
+            basis: string;
+            /** Net Weight */
+            net_weight: string;
+            /** Targets */
+            targets: components["schemas"]["TargetOut"][];
+            undo_state: components["schemas"]["UndoState"];
+        };
+        /**
+         * IngredientAmount
+         * @description One ingredient of one layer, as added, per mean piece.
+         */
+        IngredientAmount: {
             /** Ingredient Id */
             ingredient_id: string;
             /** Name */
@@ -818,11 +950,13 @@ export interface components {
             role: string;
             /** Item */
             item: string | null;
-            grams: components["schemas"]["RangeOut"];
+            grams: components["schemas"]["Range"];
             /** Share Of Layer */
             share_of_layer: number;
             /** Presence */
             presence: number;
+            /** Remark */
+            remark: string;
         };
         /**
          * Kind
@@ -831,26 +965,10 @@ export interface components {
          */
         Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
         /**
-         * KitchenChangeIn
-         * @description What changes in the kitchen, as typed.
+         * Kitchen
+         * @description What the user said of the kitchen; figures as typed.
          */
-        KitchenChangeIn: {
-            /** Scale Step */
-            scale_step?: string | null;
-            measures?: components["schemas"]["Measures"] | null;
-            mass_unit?: components["schemas"]["MassUnit"] | null;
-            temperature_unit?: components["schemas"]["TemperatureUnit"] | null;
-            length_unit?: components["schemas"]["LengthUnit"] | null;
-            /** Altitude */
-            altitude?: string | null;
-            /** Boiling Reading */
-            boiling_reading?: string | null;
-        };
-        /**
-         * KitchenFile
-         * @description The kitchen as typed.
-         */
-        KitchenFile: {
+        Kitchen: {
             /**
              * Scale Step
              * @default 0.1 g
@@ -871,21 +989,29 @@ export interface components {
             altitude: string;
             /**
              * Boiling Reading
-             * @description What the thermometer reads in boiling water, as typed.
              * @default
              */
             boiling_reading: string;
+        };
+        /**
+         * KitchenIn
+         * @description The kitchen as typed.
+         */
+        KitchenIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            kitchen: components["schemas"]["Kitchen"];
         };
         /**
          * KitchenOut
          * @description The kitchen as typed and as read.
          */
         KitchenOut: {
-            kitchen: components["schemas"]["KitchenFile"];
-            /** Before */
-            before: {
-                [key: string]: string;
-            };
+            /** Revision */
+            revision: number;
+            kitchen: components["schemas"]["Kitchen"];
             scale_step: components["schemas"]["TypedOut"];
             altitude: components["schemas"]["TypedOut"];
             boiling_reading: components["schemas"]["TypedOut"];
@@ -893,12 +1019,47 @@ export interface components {
             boiling_words: string;
             /** Thermometer Is Suspect */
             thermometer_is_suspect: boolean;
+            /** Measures */
+            measures: components["schemas"]["MeasuresChoice"][];
+            /** Spoon Error */
+            spoon_error: string;
+            undo_state: components["schemas"]["UndoState"];
         };
         /**
-         * LabelFile
-         * @description The label's figures as typed; nothing is corrected.
+         * LabelRowEstimate
+         * @description A panel row recomputed, on the label's own basis.
          */
-        LabelFile: {
+        LabelRowEstimate: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Short */
+            short: string;
+            /** In Sight */
+            in_sight: boolean;
+            /** Unit */
+            unit: string;
+            /** Declared */
+            declared: string | null;
+            /** Declared Low */
+            declared_low: number | null;
+            /** Declared High */
+            declared_high: number | null;
+            computed: components["schemas"]["Range"];
+            /** Printed */
+            printed: string;
+            /** Is Evidence */
+            is_evidence: boolean;
+            /** Tension */
+            tension: number | null;
+            /** Pulls */
+            pulls: boolean;
+        };
+        /**
+         * LabelText
+         * @description The label's figures as typed.
+         */
+        LabelText: {
             /**
              * Net Weight
              * @default
@@ -911,86 +1072,53 @@ export interface components {
             pieces_per_pack: string;
             /**
              * Serving
-             * @description Grams of one serving, as typed.
              * @default
              */
             serving: string;
-            /**
-             * @description What the nutrition rows are for.
-             * @default 100 g
-             */
+            /** @default 100 g */
             basis: components["schemas"]["Basis"];
-            /**
-             * Rows
-             * @description Nutrition rows as printed, by row.
-             */
+            /** Rows */
             rows?: {
                 [key: string]: string;
             };
         };
         /**
-         * LabelRowEstimateOut
-         * @description A panel row recomputed beside the declared one.
+         * Layer
+         * @description One edible part; coats from outside in, then the stack from bottom to top.
          */
-        LabelRowEstimateOut: {
-            row: components["schemas"]["RowId"];
-            /** Title */
-            title: string;
-            /** Unit */
-            unit: string;
-            /** Declared */
-            declared: string | null;
-            /** Declared Low */
-            declared_low: number | null;
-            /** Declared High */
-            declared_high: number | null;
-            computed: components["schemas"]["RangeOut"];
-            /** Printed */
-            printed: string;
-            /** Is Evidence */
-            is_evidence: boolean;
-            /** Tension */
-            tension?: number | null;
+        Layer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            place: components["schemas"]["Place"];
+            /** Host */
+            host?: string | null;
         };
         /**
-         * LayerEstimateOut
-         * @description A layer of the mean piece.
+         * LayerEstimate
+         * @description One layer of the mean piece.
          */
-        LayerEstimateOut: {
+        LayerEstimate: {
             /** Layer Id */
             layer_id: string;
             /** Name */
             name: string;
             /** Family */
             family: string;
-            grams: components["schemas"]["RangeOut"];
-            share: components["schemas"]["RangeOut"];
-            water_lost_g: components["schemas"]["RangeOut"];
+            grams: components["schemas"]["Range"];
+            share: components["schemas"]["Range"];
+            water_lost_g: components["schemas"]["Range"];
             /** Moisture */
             moisture: number;
+            /** Mainly */
+            mainly: string;
+            /** Loses Water */
+            loses_water: boolean;
             /** Ingredients */
-            ingredients: components["schemas"]["IngredientAmountOut"][];
-        };
-        /**
-         * LayerFile
-         * @description One layer of the build: coats from outside in, then the stack from bottom to top.
-         */
-        LayerFile: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Family
-             * @description A family id, such as soft-caramel.
-             */
-            family: string;
-            place: components["schemas"]["Place"];
-            /**
-             * Host
-             * @description For an inclusion, the id of the layer it lies in.
-             */
-            host?: string | null;
+            ingredients: components["schemas"]["IngredientAmount"][];
         };
         /**
          * LayerReadingOut
@@ -999,18 +1127,12 @@ export interface components {
         LayerReadingOut: {
             /** Layer Id */
             layer_id: string;
-            /** Family Name */
-            family_name: string | null;
             /** Read As */
             read_as: string | null;
             /** Better Family */
             better_family: string | null;
             /** Better Family Name */
             better_family_name: string | null;
-            /** Texture */
-            texture: string;
-            /** Tone */
-            tone: string;
         };
         /**
          * LengthUnit
@@ -1020,7 +1142,7 @@ export interface components {
         LengthUnit: "mm" | "in";
         /**
          * MadeOnIn
-         * @description The revision the user is looking at.
+         * @description The revision a request is made on.
          */
         MadeOnIn: {
             /** Revision */
@@ -1053,18 +1175,11 @@ export interface components {
             revision: number;
             /** Name */
             name: string;
-            /** Maker */
-            maker: string;
-            /** Region */
-            region: string;
-            /** Net Weight */
-            net_weight: string;
-            /** Layers */
-            layers: number;
-            /** Versions */
-            versions: number;
-            /** Batches */
-            batches: number;
+            /** Facts */
+            facts: string[];
+            /** Progress */
+            progress: string;
+            picture: components["schemas"]["SmallSlice"] | null;
             /**
              * Changed At
              * Format: date-time
@@ -1074,16 +1189,35 @@ export interface components {
             archived: boolean;
         };
         /**
+         * MatchesOut
+         * @description The list.
+         */
+        MatchesOut: {
+            /** Matches */
+            matches: components["schemas"]["MatchSummaryOut"][];
+            /** Deleted */
+            deleted: components["schemas"]["DeletedOut"][];
+        };
+        /**
          * Measures
          * @description Whose spoons and cups.
          * @enum {string}
          */
         Measures: "US" | "metric" | "UK" | "AU";
         /**
-         * MomentOut
-         * @description A revision and what it changed.
+         * MeasuresChoice
+         * @description A country's spoons and cups, to choose.
          */
-        MomentOut: {
+        MeasuresChoice: {
+            measures: components["schemas"]["Measures"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Moment
+         * @description One revision, as the list of changes shows it.
+         */
+        Moment: {
             /** Number */
             number: number;
             /**
@@ -1110,6 +1244,25 @@ export interface components {
             sentences: string[];
         };
         /**
+         * Origin
+         * @description Where a version comes from, and the fingerprint of what it was made from, so that it is known when that moves on.
+         */
+        Origin: {
+            /** @default hand */
+            kind: components["schemas"]["OriginKind"];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
+        /**
+         * OriginKind
+         * @description Where a version comes from.
+         * @enum {string}
+         */
+        OriginKind: "estimate" | "recipe" | "solved" | "hand";
+        /**
          * PanelRowOut
          * @description A nutrition row: as typed and what it stands for.
          */
@@ -1131,10 +1284,10 @@ export interface components {
             problem: string | null;
         };
         /**
-         * PieceSizeFile
-         * @description Outside dimensions of a piece, as typed.
+         * PieceSize
+         * @description Outside dimensions of a piece as typed.
          */
-        PieceSizeFile: {
+        PieceSize: {
             /**
              * Length
              * @default
@@ -1158,20 +1311,6 @@ export interface components {
          */
         Place: "coat" | "stack" | "core" | "inclusion" | "topping";
         /**
-         * PlacementFile
-         * @description The user's own answer to whether an ingredient is in a layer.
-         */
-        PlacementFile: {
-            /**
-             * Item
-             * @description Names of the statement from the top down: 'dark chocolate > sugar'.
-             */
-            item: string;
-            /** Layer */
-            layer: string;
-            where: components["schemas"]["Whereabouts"];
-        };
-        /**
          * PlacingOut
          * @description Whether a name is in a layer, and who says so.
          */
@@ -1194,12 +1333,14 @@ export interface components {
             message: string;
             /** Field */
             field?: string | null;
+            /** Revision */
+            revision?: number | null;
         };
         /**
-         * RangeOut
-         * @description Best value and 90 % range.
+         * Range
+         * @description A best value with its 90 % range. The best value is the mean: means add up, medians do not.
          */
-        RangeOut: {
+        Range: {
             /** Best */
             best: number;
             /** Low */
@@ -1208,14 +1349,16 @@ export interface components {
             high: number;
         };
         /**
-         * ReachOut
-         * @description What undo would take back and redo bring again, in words.
+         * Reading
+         * @description One weighing as typed.
          */
-        ReachOut: {
-            /** Undo */
-            undo: string | null;
-            /** Redo */
-            redo: string | null;
+        Reading: {
+            /** Id */
+            id: string;
+            /** Subject */
+            subject: string;
+            /** Typed */
+            typed: string;
         };
         /**
          * ReadyOut
@@ -1229,20 +1372,24 @@ export interface components {
             status: "ready";
             /** Revision */
             revision: number;
-            piece_g: components["schemas"]["RangeOut"];
+            /** Key */
+            key: string;
+            piece_g: components["schemas"]["Range"];
             /** Layers */
-            layers: components["schemas"]["LayerEstimateOut"][];
+            layers: components["schemas"]["LayerEstimate"][];
             /** Label */
-            label: components["schemas"]["LabelRowEstimateOut"][];
+            label: components["schemas"]["LabelRowEstimate"][];
             /** Label Basis G */
             label_basis_g: number;
             /** Evidence */
-            evidence: components["schemas"]["EvidenceOut"][];
+            evidence: components["schemas"]["EvidenceSeen"][];
             /** Assumed */
             assumed: string[];
             slice: components["schemas"]["CutFaceOut"];
-            /** To Settle */
-            to_settle: number;
+            /** Settle Words */
+            settle_words: string;
+            /** Least Certain */
+            least_certain: string;
         };
         /**
          * Region
@@ -1262,7 +1409,7 @@ export interface components {
         };
         /**
          * ReturnIn
-         * @description A moment to return to.
+         * @description A revision to return to.
          */
         ReturnIn: {
             /** Revision */
@@ -1271,10 +1418,10 @@ export interface components {
             number: number;
         };
         /**
-         * RevisionIn
-         * @description The revision a change is made on.
+         * RevisionOut
+         * @description The revision that was made.
          */
-        RevisionIn: {
+        RevisionOut: {
             /** Revision */
             revision: number;
         };
@@ -1285,28 +1432,10 @@ export interface components {
          */
         RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "protein" | "salt" | "calcium" | "iron" | "potassium";
         /**
-         * ScaledOut
-         * @description The batch, computed.
+         * Scooped
+         * @description An amount in spoons or cups, with what that holds.
          */
-        ScaledOut: {
-            /** Pieces */
-            pieces: number;
-            /** Piece G */
-            piece_g: number;
-            /** Finished G */
-            finished_g: number;
-            /** Layers */
-            layers: components["schemas"]["BatchLayerOut"][];
-            /** Shopping */
-            shopping: components["schemas"]["ShoppingLineOut"][];
-            /** Allergens */
-            allergens: string[];
-        };
-        /**
-         * ScoopedOut
-         * @description Spoons or cups, and what they hold.
-         */
-        ScoopedOut: {
+        Scooped: {
             /** Words */
             words: string;
             /** Grams */
@@ -1317,10 +1446,10 @@ export interface components {
             high_g: number;
         };
         /**
-         * ShoppingLineOut
-         * @description An ingredient over all layers.
+         * ShoppingLine
+         * @description One ingredient over all layers.
          */
-        ShoppingLineOut: {
+        ShoppingLine: {
             /** Ingredient Id */
             ingredient_id: string;
             /** Name */
@@ -1329,7 +1458,7 @@ export interface components {
             grams: number;
             /** Ounces */
             ounces: number;
-            scooped: components["schemas"]["ScoopedOut"] | null;
+            scooped: components["schemas"]["Scooped"] | null;
             /** Allergens */
             allergens: string[];
         };
@@ -1343,22 +1472,61 @@ export interface components {
             height: components["schemas"]["TypedOut"];
         };
         /**
+         * SmallBand
+         * @description A rectangle of a layer, in shares of the slice's width, from the lower left corner.
+         */
+        SmallBand: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Texture */
+            texture: string;
+            /** Tone */
+            tone: string;
+        };
+        /**
+         * SmallSlice
+         * @description A cut face without its measures.
+         */
+        SmallSlice: {
+            /** Height */
+            height: number;
+            /** Rough */
+            rough: boolean;
+            /** Bands */
+            bands: components["schemas"]["SmallBand"][];
+        };
+        /**
          * Source
          * @description Who says so.
          * @enum {string}
          */
         Source: "user" | "brackets" | "family";
         /**
-         * StarterBuildOut
-         * @description A usual build to start from.
+         * StarterBuild
+         * @description A usual build: coats from outside in, then the stack from bottom to top.
          */
-        StarterBuildOut: {
+        StarterBuild: {
             /** Id */
             id: string;
             /** Name */
             name: string;
             /** Layers */
-            layers: components["schemas"]["LayerFile"][];
+            layers: components["schemas"]["Layer"][];
+        };
+        /**
+         * StartersOut
+         * @description Usual builds to start from, and what a further layer begins as.
+         */
+        StartersOut: {
+            /** Builds */
+            builds: components["schemas"]["StarterBuild"][];
+            further: components["schemas"]["Layer"];
         };
         /**
          * StatementItemOut
@@ -1383,26 +1551,40 @@ export interface components {
             ingredient_id: string | null;
             /** Ingredient Name */
             ingredient_name: string | null;
-            /** Confidence */
-            confidence: number;
+            /** Unsure */
+            unsure: boolean;
             /** Corrected */
             corrected: boolean;
         };
         /**
-         * StepWordsOut
-         * @description A step and what it still lacks.
+         * StepWords
+         * @description A step of the path and the words under its name.
          */
-        StepWordsOut: {
+        StepWords: {
             /** Step */
             step: string;
             /** Words */
             words: string;
         };
         /**
-         * StockLineOut
-         * @description One ingredient that was looked for in the house.
+         * Stock
+         * @description All that was looked for.
          */
-        StockLineOut: {
+        Stock: {
+            /** Lines */
+            lines: {
+                [key: string]: components["schemas"]["StockLine"];
+            };
+            /** Pieces */
+            pieces: number | null;
+            /** Scarce */
+            scarce: string | null;
+        };
+        /**
+         * StockLine
+         * @description One ingredient that somebody looked for in the house.
+         */
+        StockLine: {
             /** Missing G */
             missing_g: number;
             /** Pieces */
@@ -1411,24 +1593,10 @@ export interface components {
             unsure: boolean;
         };
         /**
-         * StockOut
-         * @description What the house holds against what the batch takes.
+         * Study
+         * @description All that was written down about one original.
          */
-        StockOut: {
-            /** Lines */
-            lines: {
-                [key: string]: components["schemas"]["StockLineOut"];
-            };
-            /** Pieces */
-            pieces: number | null;
-            /** Scarce */
-            scarce: string | null;
-        };
-        /**
-         * StudyFile
-         * @description All that was written down about the original.
-         */
-        StudyFile: {
+        Study: {
             /** Name */
             name: string;
             /**
@@ -1438,26 +1606,38 @@ export interface components {
             maker: string;
             /** @default EU */
             region: components["schemas"]["Region"];
-            label?: components["schemas"]["LabelFile"];
+            label?: components["schemas"]["LabelText"];
             /**
              * Statement
              * @default
              */
             statement: string;
             /** Corrections */
-            corrections?: components["schemas"]["CorrectionFile"][];
-            /** Layers */
-            layers?: components["schemas"]["LayerFile"][];
+            corrections?: {
+                [key: string]: string;
+            };
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["Layer"][];
             /** Placements */
-            placements?: components["schemas"]["PlacementFile"][];
-            /** Weighings */
-            weighings?: components["schemas"]["WeighingFile"][];
-            size?: components["schemas"]["PieceSizeFile"];
+            placements?: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Whereabouts"];
+                };
+            };
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            size?: components["schemas"]["PieceSize"];
             /**
              * Doubted
-             * @description Ids of evidence that is switched off.
+             * @default []
              */
-            doubted?: string[];
+            doubted: string[];
         };
         /**
          * StudyIn
@@ -1466,12 +1646,9 @@ export interface components {
         StudyIn: {
             /** Revision */
             revision: number;
-            study: components["schemas"]["StudyFile"];
-            /**
-             * Prefer Mine
-             * @default false
-             */
-            prefer_mine: boolean;
+            /** Decided On */
+            decided_on?: number | null;
+            study: components["schemas"]["Study"];
         };
         /**
          * StudyOut
@@ -1482,11 +1659,8 @@ export interface components {
             id: string;
             /** Revision */
             revision: number;
-            study: components["schemas"]["StudyFile"];
+            study: components["schemas"]["Study"];
             reading: components["schemas"]["StudyReadingOut"];
-            /** Path */
-            path: components["schemas"]["StepWordsOut"][];
-            reach: components["schemas"]["ReachOut"];
         };
         /**
          * StudyReadingOut
@@ -1496,8 +1670,6 @@ export interface components {
             net_weight: components["schemas"]["TypedOut"];
             pieces_per_pack: components["schemas"]["TypedOut"];
             serving: components["schemas"]["TypedOut"];
-            /** Basis G */
-            basis_g: number | null;
             /** Rows */
             rows: components["schemas"]["PanelRowOut"][];
             /** Statement */
@@ -1510,7 +1682,45 @@ export interface components {
             weighings: components["schemas"]["WeighingOut"][];
             size: components["schemas"]["SizeOut"];
             /** Flags */
-            flags: components["schemas"]["FlagOut"][];
+            flags: components["schemas"]["Flag"][];
+        };
+        /**
+         * TakeIn
+         * @description Takes the estimate; where that would overwrite a version, `replace` says to do so, `keep_both` to put it beside.
+         */
+        TakeIn: {
+            /** Revision */
+            revision: number;
+            /**
+             * Replace
+             * @default false
+             */
+            replace: boolean;
+            /**
+             * Keep Both
+             * @default false
+             */
+            keep_both: boolean;
+        };
+        /**
+         * TakenOut
+         * @description The version that was taken.
+         */
+        TakenOut: {
+            /** Revision */
+            revision: number;
+            version: components["schemas"]["Version"];
+        };
+        /**
+         * TargetOut
+         * @description A label row in sight, before there is an estimate.
+         */
+        TargetOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Declared */
+            declared: string | null;
         };
         /**
          * TemperatureUnit
@@ -1535,6 +1745,83 @@ export interface components {
             read_as: string | null;
         };
         /**
+         * UndoState
+         * @description What undo would take back and redo would bring again, in words; None where there is nothing.
+         */
+        UndoState: {
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+        };
+        /**
+         * Version
+         * @description A formula to cook, for one piece.
+         */
+        Version: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent?: string | null;
+            origin?: components["schemas"]["Origin"];
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["VersionLayer"][];
+        };
+        /**
+         * VersionIngredient
+         * @description One line of a layer, as added, for one piece.
+         */
+        VersionIngredient: {
+            /** Id */
+            id: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @default
+             */
+            role: string;
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+        };
+        /**
+         * VersionLayer
+         * @description One layer of one piece: all that is added less the water driven off is what it weighs when finished.
+         */
+        VersionLayer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /**
+             * Water Lost
+             * @default
+             */
+            water_lost: string;
+            /**
+             * Ingredients
+             * @default []
+             */
+            ingredients: components["schemas"]["VersionIngredient"][];
+        };
+        /**
          * VersionOut
          * @description A version's name and piece weight.
          */
@@ -1547,23 +1834,14 @@ export interface components {
             parent: string | null;
             /** Piece G */
             piece_g: number;
-        };
-        /**
-         * WeighingFile
-         * @description Readings of one subject, as typed.
-         */
-        WeighingFile: {
-            /**
-             * Subject
-             * @description 'piece' for whole pieces, else a layer's id.
-             */
-            subject: string;
-            /** Readings */
-            readings: string[];
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
         };
         /**
          * WeighingOut
-         * @description Readings of one subject.
+         * @description Readings of one subject, by their ids.
          */
         WeighingOut: {
             /** Subject */
@@ -1638,7 +1916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatchSummaryOut"][];
+                    "application/json": components["schemas"]["MatchesOut"];
                 };
             };
             /** @description Refused, and why */
@@ -1661,7 +1939,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyFile"];
+                "application/json": components["schemas"]["Study"];
             };
         };
         responses: {
@@ -1871,6 +2149,37 @@ export interface operations {
             };
         };
     };
+    read_frame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_study: {
         parameters: {
             query?: never;
@@ -1970,6 +2279,41 @@ export interface operations {
             };
         };
     };
+    take_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_batches: {
         parameters: {
             query?: never;
@@ -1990,42 +2334,7 @@ export interface operations {
                     "application/json": components["schemas"]["BatchesOut"];
                 };
             };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    take_estimate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                match_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RevisionIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BatchesOut"];
-                };
-            };
-            /** @description Default Response */
+            /** @description Refused, and why */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -2061,7 +2370,7 @@ export interface operations {
                     "application/json": components["schemas"]["BatchesOut"];
                 };
             };
-            /** @description Default Response */
+            /** @description Refused, and why */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -2093,7 +2402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyOut"];
+                    "application/json": components["schemas"]["RevisionOut"];
                 };
             };
             /** @description Refused, and why */
@@ -2128,7 +2437,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyOut"];
+                    "application/json": components["schemas"]["RevisionOut"];
                 };
             };
             /** @description Refused, and why */
@@ -2142,7 +2451,7 @@ export interface operations {
             };
         };
     };
-    return_to_moment: {
+    return_to_revision: {
         parameters: {
             query?: never;
             header?: never;
@@ -2163,7 +2472,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyOut"];
+                    "application/json": components["schemas"]["RevisionOut"];
                 };
             };
             /** @description Refused, and why */
@@ -2179,40 +2488,8 @@ export interface operations {
     };
     read_moments: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                match_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MomentOut"][];
-                };
-            };
-            /** @description Refused, and why */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_changes: {
-        parameters: {
-            query: {
-                since: number;
-                until: number;
+            query?: {
+                before?: number | null;
             };
             header?: never;
             path: {
@@ -2228,7 +2505,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangesOut"];
+                    "application/json": components["schemas"]["Moment"][];
                 };
             };
             /** @description Refused, and why */
@@ -2271,7 +2548,7 @@ export interface operations {
             };
         };
     };
-    change_kitchen: {
+    write_kitchen: {
         parameters: {
             query?: never;
             header?: never;
@@ -2280,7 +2557,73 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KitchenChangeIn"];
+                "application/json": components["schemas"]["KitchenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_kitchen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
             };
         };
         responses: {
@@ -2381,7 +2724,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StarterBuildOut"][];
+                    "application/json": components["schemas"]["StartersOut"];
                 };
             };
             /** @description Refused, and why */

@@ -4,45 +4,35 @@ Belongs here: what was seen, how surely, and which parts it counts. Must never h
 Imitate `weighings.py`.
 """
 
+from collections.abc import Iterable
+
+import numpy as np
+
 from fern_match.core.estimate.evidence.chocolate import rules_term
-from fern_match.core.estimate.evidence.label_rows import row_evidence, rows_term
+from fern_match.core.estimate.evidence.label_rows import rows_term
 from fern_match.core.estimate.evidence.statement import limits_term, order_term, percents_term
-from fern_match.core.estimate.evidence.weighings import weighing_evidence, weighings_term
+from fern_match.core.estimate.evidence.weighings import weighings_term
 from fern_match.core.estimate.problem import Problem
 from fern_match.core.estimate.terms import Evidence, Term
-from fern_match.core.study.reading import StudyReading
+
+_KINDS = (rows_term, order_term, percents_term, limits_term, rules_term, weighings_term)
 
 
-def evidence_terms(problem: Problem) -> tuple[Term, ...]:
-    """All evidence of a study that is not switched off.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
-    reading = problem.reading
-    terms: list[Term | None] = [
-        rows_term(problem),
-        order_term(problem),
-        percents_term(problem),
-        limits_term(problem),
-        rules_term(problem),
-        weighings_term(problem, reading.weighings),
-    ]
-    return tuple(term for term in terms if term is not None)
-
-
-def unused_evidence(reading: StudyReading) -> tuple[Evidence, ...]:
-    """Evidence the user has switched off or that cannot be used, as it would be listed.
+def evidence_terms(problem: Problem, doubted: Iterable[str]) -> tuple[tuple[Term, ...], tuple[Evidence, ...]]:
+    """All evidence of a study that is in use, and what is switched off.
 
     Args:
-        reading: The study as read.
+        doubted: Ids of evidence that is switched off.
     """
-    rows = [
-        row_evidence(row, reading.study.region)
-        for row in reading.rows
-        if row.interval is not None and f"row:{row.row}" in reading.study.doubted
-    ]
-    weighed = [
-        weighing_evidence(w, reading) for w in reading.weighings if w.grams and f"weighing:{w.subject}" in reading.study.doubted
-    ]
-    return (*rows, *weighed)
+    off = frozenset(doubted)
+    used: list[Term] = []
+    unused: list[Evidence] = []
+    for kind in _KINDS:
+        term: Term | None = kind(problem)
+        if term is None:
+            continue
+        kept = np.array([row for row, piece in enumerate(term.evidence) if piece.id not in off], dtype=np.intp)
+        unused += [piece for piece in term.evidence if piece.id in off]
+        if len(kept):
+            used.append(term if len(kept) == len(term.evidence) else term.only(kept))
+    return tuple(used), tuple(unused)

@@ -19,11 +19,7 @@ _CONTENT = {
 
 
 def rules_term(problem: Problem) -> LimitsTerm | None:
-    """Least contents of a chocolate that the statement opens: what it lacks, per 100 g of piece, is at most nothing.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
+    """Least contents of a chocolate that the statement opens: what it lacks, per 100 g of piece, is at most nothing."""
     reading = problem.reading
     region = "US" if reading.study.region.is_us else "EU"
     entries: list[tuple[Evidence, Floats]] = []
@@ -37,7 +33,7 @@ def rules_term(problem: Problem) -> LimitsTerm | None:
                 continue
             evidence = _rule_evidence(rule, layer.id, layer.name)
             lacking = np.array([_lacking(problem, part, index, rule) for part in problem.parts])
-            if evidence.id not in reading.study.doubted and lacking.any():
+            if lacking.any():
                 entries.append((evidence, lacking))
     if not entries:
         return None

@@ -17,11 +17,7 @@ _FLOOR_PER_100_G = {"g": 0.01, "mg": 0.5, "kcal": 2.0, "kJ": 8.0}
 
 
 def rows_term(problem: Problem) -> RowsTerm | None:
-    """The label rows that are evidence; None without any.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
+    """The label rows that are evidence; None without any."""
     reading = problem.reading
     if reading.basis_g is None:
         return None
@@ -50,7 +46,7 @@ def rows_term(problem: Problem) -> RowsTerm | None:
 
 def _row_counts(row: RowReading, problem: Problem) -> bool:
     """Whether a row is evidence: energy only where a row it is made of is missing; no row the table cannot compute."""
-    if row.interval is None or f"row:{row.row}" in problem.reading.study.doubted:
+    if row.interval is None:
         return False
     region = problem.reading.study.region
     declared = set(problem.reading.intervals)
@@ -74,19 +70,14 @@ def _unit(row: RowId, region: Region) -> str:
 
 
 def row_evidence(row: RowReading, region: Region) -> Evidence:
-    """A label row as it is listed.
-
-    Args:
-        row: As read.
-        region: Whose panel.
-    """
+    """A label row as it is listed."""
     spec = next(spec for spec in panel_rows(region) if spec.id is row.row)
     interval = row.interval
     return Evidence(
         id=f"row:{row.row}",
         kind=Kind.LABEL_ROW,
         title=spec.title,
-        seen=row.typed.strip(),
+        seen=row.figure.words if row.figure else row.typed.strip(),
         unit=spec.unit,
         seen_low=interval.low if interval else None,
         seen_high=interval.high if interval else None,

@@ -42,11 +42,7 @@ def _water_counting(problem: Problem) -> tuple[Floats, Floats]:
 
 
 def order_term(problem: Problem) -> OrderTerm | None:
-    """The order of the statement: each name at least as much as the next; None without any pair.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
+    """The order of the statement: each name at least as much as the next; None without any pair."""
     reading = problem.reading
     region = reading.study.region
     pairs: list[tuple[StatementItem, StatementItem]] = []
@@ -54,7 +50,7 @@ def order_term(problem: Problem) -> OrderTerm | None:
         ordered = [item for item in siblings if item.at_most_percent is None and _counting(problem, item).any()]
         if region.is_us:
             ordered = [item for item in ordered if not _is_water(problem, item)]
-        pairs += [(a, b) for a, b in itertools.pairwise(ordered) if _pair_id(a, b) not in reading.study.doubted]
+        pairs += itertools.pairwise(ordered)
     if not pairs:
         return None
     layers = len(problem.layers)
@@ -92,6 +88,7 @@ def _order_evidence(a: StatementItem, b: StatementItem) -> Evidence:
         id=_pair_id(a, b),
         kind=Kind.ORDER,
         title=f"{a.name} before {b.name}",
+        names=(a.name, b.name),
         seen="at least as much",
         unit="g per 100 g",
         seen_low=0.0,
@@ -99,17 +96,9 @@ def _order_evidence(a: StatementItem, b: StatementItem) -> Evidence:
 
 
 def percents_term(problem: Problem) -> AmountsTerm | None:
-    """Percentages the statement declares; None without any.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
+    """Percentages the statement declares; None without any."""
     reading = problem.reading
-    items = [
-        item
-        for item in _all_items(reading.statement.items)
-        if item.percent is not None and _counting(problem, item).any() and f"percent:{item.key}" not in reading.study.doubted
-    ]
+    items = [item for item in _all_items(reading.statement.items) if item.percent is not None and _counting(problem, item).any()]
     if not items:
         return None
     halves = [
@@ -131,17 +120,13 @@ def percents_term(problem: Problem) -> AmountsTerm | None:
 
 
 def limits_term(problem: Problem) -> LimitsTerm | None:
-    """Names in a small group, and water that is not listed, are at most so much; None without any.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-    """
+    """Names in a small group, and water that is not listed, are at most so much; None without any."""
     reading = problem.reading
     none_lost = np.zeros(len(problem.layers))
     entries: list[tuple[Evidence, float, float, Floats, Floats]] = []
     for item in _all_items(reading.statement.items):
         limit, counts = item.at_most_percent, _counting(problem, item)
-        if limit is not None and counts.any() and f"small:{item.key}" not in reading.study.doubted:
+        if limit is not None and counts.any():
             entries.append((_small_evidence(item, limit), limit, ORDER_RELATIVE * limit + ORDER_FIXED, counts, none_lost))
     entries += _unlisted_water(problem)
     if not entries:
@@ -189,8 +174,6 @@ def _unlisted_water(problem: Problem) -> list[tuple[Evidence, float, float, Floa
     listed = WATER in reading.ingredient_of.values()
     counts, lost = _water_counting(problem)
     if reading.study.region.is_us or listed or not reading.statement.items or not counts.any():
-        return []
-    if "small:unlisted water" in reading.study.doubted:
         return []
     evidence = Evidence(
         id="small:unlisted water",

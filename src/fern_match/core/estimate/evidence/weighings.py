@@ -31,31 +31,26 @@ def mean_reading_sd_g(grams: Sequence[float]) -> float:
     return float(np.sqrt(SCALE_SD_G**2 + between / n))
 
 
-def weighings_term(problem: Problem, weighings: Sequence[WeighingReading]) -> WeighingsTerm | None:
-    """Whole pieces and layers as weighed, and the net weight; None without any.
-
-    Args:
-        problem: As built; its reading says what is doubted.
-        weighings: Readings by subject.
-    """
+def weighings_term(problem: Problem) -> WeighingsTerm | None:
+    """Whole pieces and layers as weighed, and the net weight; None without any."""
     reading = problem.reading
     index = {layer.id: number for number, (layer, _) in enumerate(problem.layers)}
     entries: list[tuple[Evidence, float, float, int, float]] = []
-    for weighing in weighings:
+    for weighing in reading.weighings:
         known = weighing.subject == PIECE or weighing.subject in index
-        if not weighing.grams or not known or f"weighing:{weighing.subject}" in reading.study.doubted:
+        if not weighing.grams or not known:
             continue
         layer = index.get(weighing.subject, len(index))
         sticky = float(layer < len(index) and problem.layers[layer][1].traits.sticky)
         mean = float(np.mean(weighing.grams))
         entries.append((weighing_evidence(weighing, reading), mean, mean_reading_sd_g(weighing.grams), layer, sticky))
     prior = reading.piece_prior
-    if prior is not None and "net_weight" not in reading.study.doubted:
+    if prior is not None:
         evidence = Evidence(
             id="net_weight",
             kind=Kind.NET_WEIGHT,
             title="Net weight, per piece",
-            seen=f"{prior.mean_g / 1.02:.1f} declared",
+            seen=f"{prior.declared_g:.1f} declared",
             unit="g",
             seen_low=prior.low_g,
             seen_high=prior.high_g,
@@ -78,7 +73,6 @@ def weighing_evidence(weighing: WeighingReading, reading: StudyReading) -> Evide
 
     Args:
         weighing: Its readings, at least one.
-        reading: For names of layers.
     """
     names = {layer.id: layer.name for layer in reading.study.layers}
     count = len(weighing.grams)

@@ -1,0 +1,46 @@
+"""What a batch waits for, or how large it is, in words."""
+
+from fern_match.core.batch.scale import Batch
+from fern_match.core.batch.stock import Stock
+from fern_match.core.formulate import OriginKind, Version
+from fern_match.core.measures import Comma, read_count
+
+
+def batch_words(versions: int, batches: int, pieces: str, comma: Comma) -> str:
+    """The words under Batch on the path.
+
+    Args:
+        versions: How many there are.
+        batches: How many there are.
+        pieces: Of the only batch, as typed.
+        comma: What a comma means in it.
+    """
+    if not versions:
+        return "waits for a version"
+    if batches > 1:
+        return f"{batches} batches"
+    found = read_count(pieces, comma=comma).value
+    if found is None:
+        return "pieces to say"
+    return "1 piece" if found == 1 else f"{found:.0f} pieces"
+
+
+def outdated_words(version: Version, key: str) -> str | None:
+    """What moved on since a version was taken from the estimate; None where nothing did, or it was not taken so.
+
+    Args:
+        key: Fingerprint of the study as it is now.
+    """
+    if version.origin.kind is not OriginKind.ESTIMATE or version.origin.key in {"", key}:
+        return None
+    return "The study has changed since this version was taken, and the estimate with it. Take it again for the newest."
+
+
+def stock_words(stock: Stock | None, batch: Batch) -> str:
+    """What the house is enough for."""
+    if stock is None or stock.pieces is None:
+        return "Write what is in the house, in grams, spoons or cups, and what to buy follows."
+    name = next((line.name.lower() for line in batch.shopping if line.ingredient_id == stock.scarce), None)
+    if name is None:
+        return f"What was looked for is there for all {batch.pieces} pieces."
+    return f"The house is enough for {stock.pieces} of {batch.pieces} pieces; first to run out: {name}."

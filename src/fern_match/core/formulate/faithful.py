@@ -1,0 +1,83 @@
+"""The faithful version: the estimate's best values as a formula, and what taking it again does to an earlier one."""
+
+from dataclasses import dataclass, replace
+
+from fern_match.core.estimate.result import Estimate, LayerEstimate
+from fern_match.core.formulate.formula import written_grams
+from fern_match.core.formulate.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
+
+FAITHFUL = "faithful"  # the id of the version that is taken from the estimate
+_LEAST_PRESENCE = 0.5  # an ingredient more likely absent than present is left to the others of its layer
+_LEAST_G = 0.0005
+
+
+@dataclass(frozen=True, slots=True)
+class WouldReplace:
+    """There is a faithful version already, and it is not what would be taken now."""
+
+    sentence: str
+
+
+def faithful_version(version_id: str, estimate: Estimate, key: str = "") -> Version:
+    """The estimate's best values as a formula for one piece.
+
+    Ingredients more likely absent than present are left out, and the rest of the layer makes up for them, so that each
+    layer keeps its finished mass and its water lost.
+
+    Args:
+        key: Fingerprint of the study it was made from.
+    """
+    layers = tuple(_layer(layer) for layer in estimate.layers)
+    return Version(id=version_id, name="Faithful", origin=Origin(kind=OriginKind.ESTIMATE, key=key), layers=layers)
+
+
+def taken(
+    versions: tuple[Version, ...], estimate: Estimate, key: str, *, keep_both: bool = False, over: bool = False
+) -> Version | WouldReplace:
+    """The version that taking the estimate gives: the faithful one, or a further one beside it.
+
+    Args:
+        key: Fingerprint of the study it was made from.
+        keep_both: Whether an earlier faithful version stays and this one comes beside it.
+        over: Whether it may take an earlier one's place, whatever that holds.
+    """
+    ids = {version.id for version in versions}
+    earlier = next(
+        (version for version in versions if version.parent is None and version.origin.kind is OriginKind.ESTIMATE), None
+    )
+    fresh = faithful_version(earlier.id if earlier else FAITHFUL, estimate, key)
+    if earlier is None or earlier == fresh or over:
+        return fresh
+    if keep_both:
+        number = next(number for number in range(2, len(ids) + 3) if f"{FAITHFUL}-{number}" not in ids)
+        return replace(fresh, id=f"{FAITHFUL}-{number}", name=f"Faithful {number}")
+    if not earlier.origin.key:
+        why = "it is not known from which study"
+    else:
+        why = "the study has changed since it was taken" if earlier.origin.key != key else "it was changed by hand since"
+    return WouldReplace(
+        f"There is a faithful version already, and {why}. Taking the estimate again replaces its amounts; its batches stay. "
+        "Replace it, or keep both?"
+    )
+
+
+def _layer(layer: LayerEstimate) -> VersionLayer:
+    kept = [one for one in layer.ingredients if one.presence >= _LEAST_PRESENCE and one.grams.best >= _LEAST_G]
+    kept = kept or list(layer.ingredients)
+    scale = (layer.grams.best + layer.water_lost_g.best) / sum(one.grams.best for one in kept)
+    return VersionLayer(
+        id=layer.layer_id,
+        name=layer.name,
+        family=layer.family,
+        water_lost=written_grams(layer.water_lost_g.best),
+        ingredients=tuple(
+            VersionIngredient(
+                id=f"line-{number}",
+                ingredient=one.ingredient_id,
+                name=one.name,
+                role=one.role,
+                amount=written_grams(one.grams.best * scale),
+            )
+            for number, one in enumerate(kept, 1)
+        ),
+    )

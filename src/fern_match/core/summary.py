@@ -1,0 +1,55 @@
+"""What a list shows of a match: its facts, and its piece by its look."""
+
+from dataclasses import dataclass
+
+from fern_match.core.estimate.picture import SmallSlice, rough_slice
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.words import study_words
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MatchLine:
+    """The facts of one line, and the slice in usual proportions for as long as there is no estimate."""
+
+    name: str = ""
+    maker: str = ""
+    region: str = ""
+    net_weight: str = ""
+    layers: int = 0
+    study_words: str = ""  # what the study lacks
+    rough: SmallSlice | None = None
+
+    def facts(self, versions: int, batches: int) -> tuple[str, ...]:
+        """What there is to say of it, in order.
+
+        Args:
+            versions: How many it has.
+            batches: How many it has.
+        """
+        told = (
+            self.maker,
+            self.net_weight,
+            f"{self.region} label" if self.region else "",
+            _counted(self.layers, "layer", "layers") if self.layers else "",
+            _counted(versions, "version", "versions") if versions else "",
+            _counted(batches, "batch", "batches") if batches else "",
+        )
+        return tuple(fact for fact in told if fact)
+
+
+def match_line(reading: StudyReading) -> MatchLine:
+    """The line of a match."""
+    study = reading.study
+    return MatchLine(
+        name=study.name,
+        maker=study.maker,
+        region=study.region.value,
+        net_weight=study.label.net_weight,
+        layers=len(study.layers),
+        study_words=study_words(reading),
+        rough=rough_slice(reading),
+    )
+
+
+def _counted(count: int, one: str, more: str) -> str:
+    return f"{count} {one if count == 1 else more}"

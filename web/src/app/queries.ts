@@ -1,0 +1,32 @@
+/** Where server answers of a match stand in the cache: all under one prefix, so that a save asks for all of them again. */
+import { replaceEqualDeep, type Query, type QueryClient } from "@tanstack/react-query";
+
+export type MatchPart = "frame" | "study" | "estimate" | "batches" | "moments";
+
+export const matchKey = (matchId: string, part: MatchPart) => ["match", matchId, part] as const;
+
+/** Where a match is in the API. */
+export const inMatch = (matchId: string) => ({ params: { path: { match_id: matchId } } });
+
+/** Asks again for everything of a match but what was just answered; what is still on its way may be of before. */
+export async function refreshMatch(queries: QueryClient, matchId: string, answered?: MatchPart) {
+  const others = {
+    queryKey: ["match", matchId],
+    predicate: (query: Query) => query.queryKey[2] !== answered,
+  };
+  await queries.cancelQueries(others);
+  await queries.invalidateQueries(others);
+}
+
+/** The newest revision that any answer of a match told. */
+export function latestRevision(queries: QueryClient, matchId: string): number {
+  const answers = queries.getQueriesData({ queryKey: ["match", matchId] });
+  return Math.max(0, ...answers.map(([, answer]) => revisionOf(answer)));
+}
+
+/** Whichever is of the later revision: an answer that was overtaken on its way changes nothing. */
+export function newer(known: unknown, fresh: unknown): unknown {
+  return revisionOf(known) > revisionOf(fresh) ? known : replaceEqualDeep(known, fresh);
+}
+
+const revisionOf = (answer: unknown) => (answer as { revision?: number } | undefined)?.revision ?? -1;

@@ -1,0 +1,22 @@
+/** The steps in their order: the one list of them in the interface. Its words come with the frame. */
+export interface Step {
+  id: string;
+  title: string;
+  /** Further places in it that one can jump to: the query of its address, and their names. */
+  places: readonly { search: string; name: string }[];
+}
+
+export const STEPS: readonly Step[] = [
+  {
+    id: "study",
+    title: "Study",
+    places: [
+      { search: "?part=label", name: "label" },
+      { search: "?part=statement", name: "ingredients" },
+      { search: "?part=layers", name: "layers" },
+      { search: "?part=weighings", name: "weighings" },
+    ],
+  },
+  { id: "estimate", title: "Estimate", places: [{ search: "?side=label", name: "label" }] },
+  { id: "batch", title: "Batch", places: [] },
+];
