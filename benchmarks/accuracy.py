@@ -51,7 +51,7 @@ def scored(bar: dict[str, Any], weighed: str, score: Score) -> str:
         share = 100 * truth["share"]
         errors.append(abs(100 * layer.share.best - share))
         score.layer_hit.append(100 * layer.share.low <= share <= 100 * layer.share.high)
-        found = {}
+        found: dict[str, list[Any]] = {}
         for amount in layer.ingredients:
             found.setdefault(amount.ingredient_id, []).append(amount.grams)
         for ingredient, grams in truth["ingredients_g"].items():

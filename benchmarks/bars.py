@@ -10,6 +10,7 @@ from fern_match.core.food import standard_pantry
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.record import weighed as as_readings
 
 BENCH = Path(__file__).parent / "data" / "bench_bars.json"
 # The bench's plain family names, as a user would pick them from our list.
@@ -70,7 +71,9 @@ def study_of(bar: dict[str, Any], weighed: str) -> Study:
             figure = re.findall(r"\d+(?:\.\d+)?", row["text"])[-1]
             rows[RowId(row_id)] = f"{row['qualifier']}{figure}"
     layer_readings = {entry["layer"]: (str(entry["g"]),) for entry in bar["measurements"]["layer_weighings"]}
-    weighings = {key: layer_readings[key] for key in weighed_layers(bar, weighed) if key in layer_readings}
+    weighings: dict[str, tuple[str, ...]] = {
+        key: layer_readings[key] for key in weighed_layers(bar, weighed) if key in layer_readings
+    }
     weighings[PIECE] = tuple(str(grams) for grams in bar["measurements"]["piece_weighings_g"])
     study = Study(
         name=bar["id"],
@@ -87,7 +90,7 @@ def study_of(bar: dict[str, Any], weighed: str) -> Study:
             Layer(id=la["id"], name=la["family"], family=FAMILY[la["family"]], place=Place(la["place"]), host=la["host"])
             for la in bar["layers"]
         ),
-        weighings=weighings,
+        readings=as_readings(weighings),
     )
     better = StudyReading(study, standard_pantry()).better_families
     layers = tuple(replace(la, family=better[la.id].id) if la.id in better else la for la in study.layers)

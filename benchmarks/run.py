@@ -43,12 +43,8 @@ def main() -> None:
     print(
         f"demo estimate: {1000 * demo:.0f} ms median, {demo / reference:.1f} times the reference loop ({1000 * reference:.0f} ms)"
     )
-    times = saving.save_times_ms()
-    middle, late = float(np.median(times)), saving.percentile_95(times)
-    print(
-        f"saved change, {saving.MATCHES} matches: {middle:.0f} ms median, {late:.0f} ms at the 95th percentile, "
-        f"{late / (1000 * reference):.2f} times the reference loop"
-    )
+    for times in saving.save_times():
+        print(times.line(1000 * reference))
     accuracy.main([])
 
 
