@@ -6,7 +6,7 @@ PORT ?= 8765
 export PYTHONPATH :=
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo demo-reset dev setup build check test bench shots client browser
+.PHONY: demo demo-reset dev setup build check test campaign bench shots client browser
 
 setup: $(STAMPS)/python $(STAMPS)/web
 build: $(STAMPS)/build
@@ -48,6 +48,7 @@ check: setup
 	@$(PY) -m ruff format --check --quiet src tests benchmarks
 	@$(PY) -m ruff check --quiet src tests benchmarks
 	@$(PY) -m mypy --no-error-summary
+	@$(PY) -m mypy --no-error-summary benchmarks
 	@cd web && npm run --silent format && npm run --silent lint && npm run --silent types
 	@bash .ci/drift
 
@@ -57,7 +58,11 @@ browser:
 
 test: setup browser build check
 	@cd web && npm run --silent test
-	@$(PY) -m pytest -n 2
+	@$(PY) -m pytest -n 3
+
+# The same tests with many more and fresh examples, and 300 kills: before a release, not at each commit.
+campaign: setup build browser
+	@FERN_MATCH_CAMPAIGN=1 FERN_MATCH_KILLS=300 $(PY) -m pytest -n 3
 
 bench: setup
 	@$(PY) benchmarks/run.py
