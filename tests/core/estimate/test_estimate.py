@@ -230,6 +230,7 @@ ODD: dict[str, dict[str, Any]] = {
         "label": LabelText(net_weight="42", rows={RowId.SUGARS: "90", RowId.CARBOHYDRATE: "10", RowId.FAT: "95"})
     },
     "all zero": {"label": LabelText(net_weight="42", rows=dict.fromkeys((RowId.FAT, RowId.SUGARS, RowId.PROTEIN), "0"))},
+    "a crumb": {"label": LabelText(net_weight="0.01 g"), "weighings": {"piece": ("0.0100",), "coat": ("0.01",)}},
     "absurd rows": {"label": LabelText(net_weight="42", rows={RowId.FAT: "99999", RowId.SODIUM: "99999"})},
     "one layer": {"layers": (Layer(id="coat", name="Coat", family="dark-coat", place=Place.CORE),)},
     "only inclusions": {"layers": (NUTS,)},
@@ -263,6 +264,7 @@ def test_odd_input_gives_an_answer_without_a_crash(case: str, small_study: Study
     [
         ({"layers": ()}, "at least one layer"),
         ({"label": LabelText(), "weighings": {}}, "how heavy a piece is"),
+        ({"label": LabelText(net_weight="0.001"), "weighings": {"piece": ("0.0000001 g",)}}, "how heavy a piece is"),
         ({"statement": ", ".join(["sugar"] * 150)}, "up to 100 ingredient names"),
     ],
 )

@@ -49,18 +49,29 @@ class _Field:
     size: float = 1.0  # of its unit, in ours: a field in metres stands for 1000 mm
 
 
-def read_grams(typed: str, *, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL, zero: bool = False) -> Typed:
+def read_grams(
+    typed: str, *, least_g: float = 0.0, most_g: float = _MOST_G, comma: Comma = Comma.DECIMAL, zero: bool = False
+) -> Typed:
     """A weight of something whose density nobody knows: "42", "1.5 oz", "1 lb 4 oz", "42/3", "12 x 0.6" [g].
 
     Args:
         typed: What stands in the field; a bare figure is in grams.
+        least_g: The least that makes sense here [g]; anything above none where 0.
         most_g: The most that makes sense here [g].
         zero: Whether none at all is an amount here.
 
     >>> round(read_grams("12 x 0.6").value, 9)
     7.2
     """
-    wanted = _Field(Quantity.WEIGHT, "g", "grams", "Write grams or ounces: 8.4, 42/3, 1.5 oz.", 0.0, most_g, above_low=not zero)
+    wanted = _Field(
+        Quantity.WEIGHT,
+        "g",
+        "grams",
+        "Write grams or ounces: 8.4, 42/3, 1.5 oz.",
+        least_g,
+        most_g,
+        above_low=not zero and least_g == 0,
+    )
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 

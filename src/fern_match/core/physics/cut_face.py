@@ -60,7 +60,7 @@ def cut_face(slabs: Sequence[Slab], box_mm: tuple[float, float, float] | None = 
         OutOfRange: a volume or a side is 0 or less.
     """
     for slab in slabs:
-        check_range("volume", slab.volume_cm3, 1e-6, 1e6, unit="cm3")
+        check_range("volume", slab.volume_cm3, 1e-12, 1e6, unit="cm3")
     total_mm3 = 1000 * sum(slab.volume_cm3 for slab in slabs)
     length, width, height = _assumed_box(total_mm3) if box_mm is None else box_mm
     for side in (length, width, height):

@@ -16,6 +16,7 @@ from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_
 from fern_match.core.study.record import LEAVE_OUT, PIECE, Layer, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
+_LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
@@ -88,7 +89,7 @@ class StudyReading:
     @cached_property
     def net_weight(self) -> Typed:
         """Of the pack [g]."""
-        return read_grams(self.study.label.net_weight, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
+        return read_grams(self.study.label.net_weight, least_g=_LEAST_G, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
 
     @cached_property
     def pieces_per_pack(self) -> Typed:
@@ -103,7 +104,7 @@ class StudyReading:
     @cached_property
     def serving(self) -> Typed:
         """Declared serving [g]."""
-        return read_grams(self.study.label.serving, most_g=_MOST_SERVING_G, comma=self.comma)
+        return read_grams(self.study.label.serving, least_g=_LEAST_G, most_g=_MOST_SERVING_G, comma=self.comma)
 
     @cached_property
     def rows(self) -> tuple[RowReading, ...]:
@@ -227,7 +228,7 @@ class StudyReading:
         """Readings by subject, whole pieces first, then the layers in order."""
         typed: dict[str, list[Typed]] = {}
         for reading in self.study.readings:
-            typed.setdefault(reading.subject, []).append(read_grams(reading.typed, comma=self.comma))
+            typed.setdefault(reading.subject, []).append(read_grams(reading.typed, least_g=_LEAST_G, comma=self.comma))
         subjects = [PIECE, *(layer.id for layer in self.study.layers)]
         return tuple(WeighingReading(subject=subject, readings=tuple(typed.get(subject, ()))) for subject in subjects)
 
