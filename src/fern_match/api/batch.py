@@ -1,6 +1,7 @@
 """Batches scaled from versions."""
 
 from dataclasses import replace
+from functools import partial
 
 from fastapi import APIRouter
 from pydantic import BaseModel
@@ -9,10 +10,9 @@ from fern_match.api.deps import ChangeIn, DeskDep, Opened, kinds, touching
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.batch import Batch, BatchPlan, BatchReading, Caution, Stock, cautions, read_batch
 from fern_match.core.batch.words import outdated_words, stock_words
-from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.formulate import read_version
-from fern_match.core.match import Match
+from fern_match.core.match import with_plan
 from fern_match.core.measures.shown import MassUnit, shown_temperature
 from fern_match.core.record.parts import PartKey
 
@@ -79,15 +79,9 @@ def read_batches(match_id: str, desk: DeskDep) -> BatchesOut:
 @router.put("/{batch_id}")
 def write_batch(match_id: str, batch_id: str, body: BatchIn, desk: DeskDep) -> BatchesOut:
     """Keeps a changed batch plan."""
-
-    def change(match: Match) -> Match:
-        known = {plan.id: plan for plan in match.batches}
-        if batch_id not in known:
-            raise NotKnown("batch", batch_id)
-        plan = replace(body.plan, id=batch_id, version=known[batch_id].version)
-        return replace(match, batches=tuple(plan if one.id == batch_id else one for one in match.batches))
-
-    keys = (PartKey("batches", batch_id), PartKey("versions", body.plan.version))
+    plan = replace(body.plan, id=batch_id)
+    keys = (PartKey("batches", batch_id), PartKey("versions", plan.version))
+    change = partial(with_plan, plan=plan)
     desk.keeper(match_id).save(body.revision, change, touching(*keys), decided_on=body.decided_on)
     return read_batches(match_id, desk)
 

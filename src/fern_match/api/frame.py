@@ -3,10 +3,9 @@
 from fastapi import APIRouter
 from pydantic import BaseModel
 
-from fern_match.api.deps import DeskDep
+from fern_match.api.deps import DeskDep, kinds
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.label.rows import IN_SIGHT, Basis, RowId, panel_rows
-from fern_match.core.record.parts import PartKey
 from fern_match.core.steps import Situation, StepWords, step_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.store import UndoState
@@ -55,15 +54,8 @@ def read_frame(match_id: str, desk: DeskDep) -> FrameOut:
     """The frame of a match; it costs the same however much the match holds."""
     with desk.database.reading() as session:
         numbers = counts(session, match_id)
-    first: list[PartKey] = []
-
-    def only_one(key: PartKey) -> bool:
-        """The first batch, whose pieces the path says where there is no other."""
-        if key.kind == "batches" and numbers.get("batches") == 1:
-            first.append(key)
-        return key in first
-
-    opened = desk.open(match_id, only_one)
+    alone = numbers.get("batches") == 1  # the path says the pieces of the only batch
+    opened = desk.open(match_id, kinds("batches") if alone else kinds())
     with desk.database.reading() as session:
         undo = undo_state(session, match_id, opened.revision)
     study, batches = opened.match.study, opened.match.batches

@@ -78,10 +78,7 @@ def list_matches(desk: DeskDep) -> MatchesOut:
         here, gone = listed(session), listed(session, deleted=True)
     return MatchesOut(
         matches=[_summary_out(one) for one in here],
-        deleted=[
-            DeletedOut(id=one.id, name=_line(one).name or "Unnamed match", days_left=one.days_left)
-            for one in sorted(gone, key=lambda one: one.deleted_at or one.changed_at, reverse=True)
-        ],
+        deleted=[DeletedOut(id=one.id, name=_line(one).name or "Unnamed match", days_left=one.days_left) for one in gone],
     )
 
 

@@ -71,6 +71,19 @@ def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pan
     )
 
 
+def with_plan(match: Match, plan: BatchPlan) -> Match:
+    """A match with a batch planned anew; it stays a batch of the version it was made of.
+
+    Raises:
+        NotKnown: the match has no batch of this id.
+    """
+    if plan.id not in {one.id for one in match.batches}:
+        raise NotKnown("batch", plan.id)
+    return replace(
+        match, batches=tuple(replace(plan, version=one.version) if one.id == plan.id else one for one in match.batches)
+    )
+
+
 def check_match(match: Match) -> None:
     """Refuses a match that holds more than it may, or whose batches are of no version.
 

@@ -32,7 +32,6 @@ _WORDS: dict[str, Callable[[Situation], str]] = {
     "estimate": lambda now: estimate_words(now.reading),
     "batch": lambda now: batch_words(now.versions, now.batches, now.pieces, now.reading.comma),
 }
-STEPS = tuple(_WORDS)
 
 
 def step_words(now: Situation) -> tuple[StepWords, ...]:

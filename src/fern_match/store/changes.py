@@ -11,8 +11,9 @@ from sqlalchemy.orm import Session
 from fern_match.core.errors import CoreError
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.history import Clashes, Names, changes, merged
+from fern_match.core.history import Clashes, changes, merged
 from fern_match.core.house import House
+from fern_match.core.names import Names
 from fern_match.core.record import Count, NotFitting, check_limits, fields_of, targets, without
 from fern_match.core.record.parts import PartKey, parts_of
 from fern_match.exchange.match_file import MOST_MATCH_BYTES

@@ -192,7 +192,7 @@ def listed(session: Session, *, deleted: bool = False) -> list[Listed]:
     """All matches, those put away at the end, the last changed first.
 
     Args:
-        deleted: Those that were deleted and are still kept, instead.
+        deleted: Those that were deleted and are still kept, instead, the last deleted first.
     """
     by_tree: dict[str, dict[str, int]] = {}
     rows = session.execute(select(PartRow.tree_id, PartRow.kind, func.count()).group_by(PartRow.tree_id, PartRow.kind))
@@ -201,7 +201,7 @@ def listed(session: Session, *, deleted: bool = False) -> list[Listed]:
     trees = session.scalars(
         select(TreeRow)
         .where(TreeRow.kind == "match", TreeRow.deleted_at.is_not(None) if deleted else TreeRow.deleted_at.is_(None))
-        .order_by(TreeRow.archived, TreeRow.changed_at.desc(), TreeRow.id)
+        .order_by(TreeRow.deleted_at.desc(), TreeRow.archived, TreeRow.changed_at.desc(), TreeRow.id)
     )
     return [
         Listed(

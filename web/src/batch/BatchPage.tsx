@@ -18,7 +18,10 @@ export function BatchPage() {
   const { data, error } = useQuery(batchesQuery(matchId));
   if (error) return <Notice>{error.message}</Notice>;
   if (!data) return <p className="text-ink-2">Opening the batch …</p>;
-  const batch = data.batches.find((one) => one.plan.id === search.get("batch")) ?? data.batches[0];
+  const batch =
+    data.batches.find((one) => one.plan.id === search.get("batch")) ??
+    data.batches.find((one) => one.plan.version === search.get("version")) ??
+    data.batches[0];
   if (!batch) {
     return (
       <>

@@ -92,9 +92,9 @@ function TakeAsVersion() {
   const taking = useMutation({
     mutationFn: (how: { replace?: boolean; keepBoth?: boolean }) =>
       takeEstimate(matchId, latestRevision(queries, matchId), how),
-    onSuccess: () => {
+    onSuccess: ({ version }) => {
       void refreshMatch(queries, matchId);
-      void navigate("../batch", { relative: "path" });
+      void navigate(`../batch?version=${version.id}`, { relative: "path" });
     },
   });
   const asks = taking.error instanceof Refused && taking.error.problem.code === "WouldOverwrite";

@@ -195,8 +195,7 @@ def _seen(piece: Evidence, tension: Tension | None) -> EvidenceSeen:
 def _expected(piece: Evidence, tension: Tension | None, *, pulls: bool) -> str:
     """What was seen beside what the rest expects."""
     if tension is None:
-        figure = piece.seen if piece.kind in {Kind.ORDER, Kind.RULE} else f"{piece.seen} {piece.unit}"
-        return f"seen {figure}, not used"
+        return f"seen {piece.seen}, not used"
     low, high = tension.expected_low, tension.expected_high
     match piece.kind:
         case Kind.ORDER:
@@ -218,5 +217,4 @@ def _sentence(piece: Evidence, tension: Tension) -> str:
         return f"{piece.title}: everything else asks for {expected} %. Check which layers it is in."
     if piece.kind is Kind.RULE:
         return f"{piece.title} is not met by what the rest asks for. Is the layer's family right?"
-    unit = f" {piece.unit}"
-    return f"{piece.title} fights the rest: {piece.seen}{unit} was seen, everything else asks for {expected}{unit}."
+    return f"{piece.title} fights the rest: {piece.seen} was seen, everything else asks for {expected} {piece.unit}."

@@ -38,7 +38,7 @@ class Evidence:
     id: str
     kind: Kind
     title: str
-    seen: str
+    seen: str  # in words, with its unit
     unit: str
     seen_low: float | None = None
     seen_high: float | None = None

@@ -6,6 +6,6 @@ kind of record, or where states are kept. Imitate `differences.py`.
 
 from fern_match.core.history.differences import Difference, differences
 from fern_match.core.history.merge import Clash, Clashes, merged
-from fern_match.core.history.words import Names, changes
+from fern_match.core.history.words import changes
 
-__all__ = ["Clash", "Clashes", "Difference", "Names", "changes", "differences", "merged"]
+__all__ = ["Clash", "Clashes", "Difference", "changes", "differences", "merged"]

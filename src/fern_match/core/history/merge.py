@@ -9,7 +9,8 @@ from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from fern_match.core.history.differences import ABSENT, Path, Step, by_id
-from fern_match.core.history.words import Names, title_of, value_of
+from fern_match.core.history.words import title_of, value_of
+from fern_match.core.names import Names
 from fern_match.core.record import Shape, fields_of, links, targets, without
 from fern_match.core.record.shape import Kind
 
@@ -162,7 +163,8 @@ def _entries(base: Sequence[Any], mine: Sequence[Any], theirs: Sequence[Any], pa
             chosen = _record(was, my, their, here, merge)
         if chosen is not ABSENT:
             kept[key] = chosen
-    order = _order(list(old), list(own), list(other), kept, path, merge)
+    here = (*path[:-1], Step(path[-1].spec, siblings=tuple({**old, **other, **own}.values())))
+    order = _order(list(old), list(own), list(other), kept, here, merge)
     return tuple(kept[key] for key in order)
 
 
@@ -172,7 +174,7 @@ def _order(base: list[str], mine: list[str], theirs: list[str], kept: Iterable[s
     shared = alive & set(base) & set(mine) & set(theirs)
     was, my, their = ([key for key in side if key in shared] for side in (base, mine, theirs))
     spine, other = theirs, mine
-    if my not in (was, their) and (their == was or merge.decided((*path[:-1], Step(path[-1].spec)), my, their) is my):
+    if my not in (was, their) and (their == was or merge.decided(path, my, their) is my):
         spine, other = mine, theirs
     order = [key for key in spine if key in alive]
     for at, key in enumerate(other):

@@ -1,99 +1,17 @@
 """Differences in words: "Caramel, reading 2: 8.1 g, was 8.7 g"."""
 
 import re
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
-from fern_match.core.families import Families
-from fern_match.core.food import Pantry
-from fern_match.core.history.differences import ABSENT, Difference, Path, Step, differences
-from fern_match.core.house import House
-from fern_match.core.label.rows import Region, panel_rows
-from fern_match.core.match import Match
+from fern_match.core.history.differences import ABSENT, Difference, Path, Step, by_id, differences
+from fern_match.core.names import Names
 from fern_match.core.record.shape import Kind, fields_of, plain
-from fern_match.core.study.record import LEAVE_OUT, PIECE
 
 _LONGEST = 60
 _BARE_FIGURE = re.compile(r"\d+(?:[.,]\d+)?")
 _FIELD = re.compile(r"\{(\w+)\}")
-
-
-@dataclass(frozen=True, slots=True)
-class Names:
-    """What things are called: looked up by what a field says it names."""
-
-    pantry: Pantry
-    families: Families
-    layers: Mapping[str, str] = field(default_factory=dict)
-    versions: Mapping[str, str] = field(default_factory=dict)
-    rows: Mapping[str, str] = field(default_factory=dict)
-    own: Mapping[str, str] = field(default_factory=dict)  # pinned ingredients
-
-    @classmethod
-    def of(cls, pantry: Pantry, families: Families, *wholes: Match | House) -> "Names":
-        """The names of a match's own things, of all its states given; the later ones win.
-
-        Args:
-            wholes: States of one match; a house has no things of its own.
-        """
-        layers: dict[str, str] = {}
-        versions: dict[str, str] = {}
-        own: dict[str, str] = {}
-        region = Region.EU
-        for match in (whole for whole in wholes if isinstance(whole, Match)):
-            for version in match.versions:
-                versions[version.id] = version.name
-                layers |= {layer.id: layer.name for layer in version.layers}
-            layers |= {layer.id: layer.name for layer in match.study.layers}
-            own |= {food.id: food.name for food in match.pinned}
-            region = match.study.region
-        titles = {spec.id.value: spec.title.removeprefix("of which ").capitalize() for spec in panel_rows(region)}
-        named = {key: name or "Unnamed layer" for key, name in layers.items()}
-        return cls(pantry, families, named, versions, titles, own)
-
-    def name(self, kind: str, key: str) -> str:
-        """What a user calls something.
-
-        Args:
-            kind: ingredient, family, layer, subject, version, row, item or evidence.
-        """
-        match kind:
-            case "ingredient" if key == LEAVE_OUT:
-                return "left out"
-            case "ingredient":
-                return self.pantry[key].name if key in self.pantry else self.own.get(key, key)
-            case "family":
-                return self.families[key].name if key in self.families else key
-            case "layer" | "subject":
-                return "Whole piece" if key == PIECE else self.layers.get(key, key)
-            case "version":
-                return self.versions.get(key, key)
-            case "row":
-                return self.rows.get(key, key.replace("_", " ").capitalize())
-            case "item":
-                return key.rpartition(" > ")[2]
-            case "evidence":
-                return self._evidence(key)
-        return key
-
-    def _evidence(self, key: str) -> str:
-        kind, _, rest = key.partition(":")
-        match kind:
-            case "row":
-                return self.name("row", rest)
-            case "weighing":
-                return f"{self.name('subject', rest)}, weighed"
-            case "order":
-                return " before ".join(self.name("item", item) for item in rest.split("|"))
-            case "rule":
-                layer, _, what = rest.partition(":")
-                return f"{self.name('layer', layer)}: {what} by law"
-            case "percent":
-                return f"{self.name('item', rest)}, declared"
-            case "small":
-                return f"{self.name('item', rest)}, in the small group"
-        return key.replace("_", " ").capitalize()
 
 
 def changes(before: Any, after: Any, names: Names) -> tuple[str, ...]:
@@ -156,8 +74,8 @@ def value_of(step: Step, value: Any, names: Names) -> str:
         return "none"
     spec = step.spec
     if spec.shape.kind is Kind.ENTRIES:
-        if isinstance(value, tuple | list):
-            return ", ".join(names.name("layer", key) for key in value)[:_LONGEST]
+        if isinstance(value, tuple | list):  # an order, as ids
+            return _short(", ".join(_label(replace(step, entry=one), names) for one in _in_order(step.siblings, value)))
         spec = next((one for one in fields_of(type(step.entry)) if one.name == spec.value), spec)
         value = _stands_for(step, value)
     if value is True or value is False:
@@ -169,7 +87,16 @@ def value_of(step: Step, value: Any, names: Names) -> str:
         text = f"{text.strip()} g" if _BARE_FIGURE.fullmatch(text.strip()) else text
     elif spec.says:
         text = names.name(spec.says, text)
+    return _short(text)
+
+
+def _short(text: str) -> str:
     return text if len(text) <= _LONGEST else f"{text[: _LONGEST - 1]}…"
+
+
+def _in_order(entries: Sequence[Any], ids: Sequence[str]) -> list[Any]:
+    known = by_id(entries)
+    return [known[key] for key in ids]
 
 
 def _stands_for(step: Step, value: Any) -> Any:

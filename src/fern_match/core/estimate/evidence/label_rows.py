@@ -77,7 +77,7 @@ def row_evidence(row: RowReading, region: Region) -> Evidence:
         id=f"row:{row.row}",
         kind=Kind.LABEL_ROW,
         title=spec.title,
-        seen=row.figure.words if row.figure else row.typed.strip(),
+        seen=f"{row.figure.words if row.figure else row.typed.strip()} {spec.unit}",
         unit=spec.unit,
         seen_low=interval.low if interval else None,
         seen_high=interval.high if interval else None,

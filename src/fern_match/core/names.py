@@ -1,0 +1,88 @@
+"""What a user calls the things that records name by an id: ingredients, layers, versions, rows, evidence."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from fern_match.core.families import Families
+from fern_match.core.food import Pantry
+from fern_match.core.house import House
+from fern_match.core.label.rows import Region, panel_rows
+from fern_match.core.match import Match
+from fern_match.core.study.record import LEAVE_OUT, PIECE
+
+
+@dataclass(frozen=True, slots=True)
+class Names:
+    """What things are called: looked up by what a field says it names."""
+
+    pantry: Pantry
+    families: Families
+    layers: Mapping[str, str] = field(default_factory=dict)
+    versions: Mapping[str, str] = field(default_factory=dict)
+    rows: Mapping[str, str] = field(default_factory=dict)
+    own: Mapping[str, str] = field(default_factory=dict)  # pinned ingredients
+
+    @classmethod
+    def of(cls, pantry: Pantry, families: Families, *wholes: Match | House) -> "Names":
+        """The names of a match's own things, of all its states given; the later ones win.
+
+        Args:
+            wholes: States of one match; a house has no things of its own.
+        """
+        layers: dict[str, str] = {}
+        versions: dict[str, str] = {}
+        own: dict[str, str] = {}
+        region = Region.EU
+        for match in (whole for whole in wholes if isinstance(whole, Match)):
+            for version in match.versions:
+                versions[version.id] = version.name
+                layers |= {layer.id: layer.name for layer in version.layers}
+            layers |= {layer.id: layer.name for layer in match.study.layers}
+            own |= {food.id: food.name for food in match.pinned}
+            region = match.study.region
+        titles = {spec.id.value: spec.title.removeprefix("of which ").capitalize() for spec in panel_rows(region)}
+        named = {key: name or "Unnamed layer" for key, name in layers.items()}
+        return cls(pantry, families, named, versions, titles, own)
+
+    def name(self, kind: str, key: str) -> str:
+        """What a user calls something.
+
+        Args:
+            kind: ingredient, family, layer, subject, version, row, item or evidence.
+        """
+        match kind:
+            case "ingredient" if key == LEAVE_OUT:
+                return "left out"
+            case "ingredient":
+                return self.pantry[key].name if key in self.pantry else self.own.get(key, key)
+            case "family":
+                return self.families[key].name if key in self.families else key
+            case "layer" | "subject":
+                return "Whole piece" if key == PIECE else self.layers.get(key, key)
+            case "version":
+                return self.versions.get(key, key)
+            case "row":
+                return self.rows.get(key, key.replace("_", " ").capitalize())
+            case "item":
+                return key.rpartition(" > ")[2]
+            case "evidence":
+                return self._evidence(key)
+        return key
+
+    def _evidence(self, key: str) -> str:
+        kind, _, rest = key.partition(":")
+        match kind:
+            case "row":
+                return self.name("row", rest)
+            case "weighing":
+                return f"{self.name('subject', rest)}, weighed"
+            case "order":
+                return " before ".join(self.name("item", item) for item in rest.split("|"))
+            case "rule":
+                layer, _, what = rest.partition(":")
+                return f"{self.name('layer', layer)}: {what} by law"
+            case "percent":
+                return f"{self.name('item', rest)}, declared"
+            case "small":
+                return f"{self.name('item', rest)}, in the small group"
+        return key.replace("_", " ").capitalize()
