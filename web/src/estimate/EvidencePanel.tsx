@@ -1,5 +1,5 @@
 import { Switch } from "@headlessui/react";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useMatch } from "../app/match";
 import type { Evidence } from "../api/types";
 import { withDoubt } from "./edits";
@@ -7,6 +7,7 @@ import { figure } from "../ui/figures";
 import { Button } from "../ui/Parts";
 
 const FIRST = 12;
+const JOINT = " · "; // between seen and expected: each stays on one line
 
 /** Every piece of evidence: seen, expected from the rest, how far apart; each can be switched off. */
 export function EvidencePanel({ evidence }: { evidence: readonly Evidence[] }) {
@@ -50,7 +51,16 @@ function EvidenceLine({ piece }: { piece: Evidence }) {
       </Switch>
       <span className="min-w-0 flex-1 leading-tight">
         <span className="block font-semibold first-letter:uppercase">{piece.title}</span>
-        <span className="block text-sm text-ink-2">{piece.expected}</span>
+        <span className="block text-sm text-ink-2">
+          {piece.expected.split(JOINT).map((part, at, parts) => (
+            <Fragment key={part}>
+              <span className="inline-block">
+                {part}
+                {at < parts.length - 1 && " ·"}
+              </span>{" "}
+            </Fragment>
+          ))}
+        </span>
       </span>
       <span className={`pt-0.5 ${piece.pulls ? "font-semibold text-amber-ink" : "text-ink-2"}`}>
         {piece.tension !== null ? figure(piece.tension, 1) : "off"}
