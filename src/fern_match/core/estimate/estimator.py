@@ -1,7 +1,7 @@
 """The door to the estimator: a study as read goes in, an estimate or the reason why there is none yet comes out."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -23,9 +23,7 @@ __all__ = ["NotYet", "Stopped", "estimate"]
 _MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
 _WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth finding out
-_RERUN_EFFORT = Effort(particles=400, transitions=4, steps=8, pooled=2)
-# Each "maybe" of the whereabouts doubles the ways a piece can be made; particles must be enough to sit in all that matter.
-_PARTICLES_PER_MAYBE, _MOST_PARTICLES = 20, 1000
+_RERUN_EFFORT = Effort(particles=150, transitions=4, pooled=3)
 _RANK_OF_UNUSED = 6.0
 _DRAWS_FOR_TENSION = 800  # the newest; more only cost time
 
@@ -66,21 +64,13 @@ def estimate(
     terms, unused = evidence_terms(problem, reading.study.doubted)
     density = LogDensity(problem, terms)
     particles = sampled(
-        density, effort or _usual_effort(problem), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
+        density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
     )
-    state = state_of(problem, particles.unknowns, particles.switches)
-    newest = np.s_[:, -_DRAWS_FOR_TENSION:]
-    recent = state_of(problem, particles.unknowns[newest], problem.tree.switches(particles.switches.on[newest]))
+    state = state_of(problem, particles.unknowns)
+    recent = state_of(problem, particles.unknowns[:, -_DRAWS_FOR_TENSION:])
     seen = _evidence_seen(density, recent, unused, should_stop, seed)
     progress(1.0)
     return _read_out(problem, state, particles, seen)
-
-
-def _usual_effort(problem: Problem) -> Effort:
-    """Enough particles for the ways the piece can be made."""
-    usual = Effort()
-    maybes = sum(part.maybe for part in problem.parts)
-    return replace(usual, particles=min(_MOST_PARTICLES, usual.particles + _PARTICLES_PER_MAYBE * maybes))
 
 
 def _missing(reading: StudyReading) -> tuple[str, ...]:
@@ -116,7 +106,7 @@ def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[
     rows, basis_g = label_estimates(problem, state, tension)
     return Estimate(
         piece_g=range_of(state.mass_g),
-        layers=layer_estimates(problem, state, particles),
+        layers=layer_estimates(problem, state),
         label=rows,
         label_basis_g=basis_g,
         evidence=seen,
@@ -164,7 +154,7 @@ def _rerun_without(density: LogDensity, piece: Evidence, seed: int, should_stop:
     problem = density.problem
     without = LogDensity(problem, terms)
     particles = sampled(without, _RERUN_EFFORT, seed=seed, should_stop=should_stop)
-    state = state_of(problem, particles.unknowns, particles.switches)
+    state = state_of(problem, particles.unknowns)
     for term in density.terms:
         for row, other in enumerate(term.evidence):
             if other.id == piece.id:

@@ -15,6 +15,8 @@ from fern_match.core.study.record import Layer, Whereabouts
 from fern_match.core.study.whereabouts import Slot
 
 WATER = "water"
+_LOST_REACH, _MOST_LOST = 1.5, 0.9  # how far beyond the usual most water may boil off, and never more than this [g/g]
+_BRACKET_SD = 1.5  # of the log weight of an ingredient that a bracket surely puts there, beside others of its role
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,7 +27,6 @@ class Part:
     ingredient_id: str
     role: str
     item: str | None  # the statement's key; None where the family implies it
-    maybe: bool
     opened: str | None = None  # the open family whose chocolate this is a part of
 
 
@@ -50,7 +51,6 @@ class Problem:
     water: Floats  # [parts, 1], water of the ingredient [g/g]
     in_layer: Floats  # [layers, parts], 1 where the part is in the layer
     layer_of_part: NDArray[np.intp]  # [parts]
-    required: tuple[tuple[int, ...], ...]  # sets of parts of which at least one is present
     assumed: tuple[str, ...] = ()  # sentences on what was taken for granted
 
     @property
@@ -66,7 +66,6 @@ class _Draft:
     plan: TreePlan
     unknowns: int
     parts: list[Part] = field(default_factory=list)
-    required: list[tuple[int, ...]] = field(default_factory=list)
     shared: dict[tuple[str, str, str], int] = field(default_factory=dict)  # one bracket in two layers has one recipe
 
     def unknown(self, key: tuple[str, str, str] | None = None) -> int:
@@ -85,8 +84,8 @@ class _Entry:
 
     ingredient_id: str
     item: str | None
-    maybe: bool
     slot: Slot
+    odds: float = 0.0
 
 
 def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
@@ -101,12 +100,13 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
     draft = _Draft(TreePlan(), count + 1)
     assumed: list[str] = []
     for index, (layer, family) in enumerate(layers):
-        entries = _entries(reading, layer, family)
+        entries = _entries(reading, layer)
         entries += _implied(reading, layer, family, entries, assumed)
         _lay_out(draft, index, entries)
-    lost_at = tuple(draft.unknown() if family.heated and family.water_lost_most > 0 else -1 for _, family in layers)
+    lost_at = tuple(
+        draft.unknown(_lost_key(reading, layer)) if family.heated and family.water_lost_most > 0 else -1 for layer, family in layers
+    )
     knife_at = draft.unknown() if _sticky_weighed(reading) else -1
-    draft.required += _items_present(draft.parts)
     in_layer = np.zeros((count, len(draft.parts)))
     in_layer[[part.layer for part in draft.parts], np.arange(len(draft.parts))] = 1.0
     families = [family for _, family in layers]
@@ -122,33 +122,40 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         knife_at=knife_at,
         mass_centre_g=mass_centre_g,
         usual_log_share=np.log([[family.traits.usual_weight] for family in families]),
-        lost_most=np.array([[family.water_lost_most] for family in families]),
-        lost_centre=np.array([[peak_logit(0, family.water_lost_typical, family.water_lost_most)] for family in families]),
+        lost_most=np.array([[_lost_most(family)] for family in families]),
+        lost_centre=np.array([[peak_logit(0, family.water_lost_typical, _lost_most(family))] for family in families]),
         moisture=np.array([(family.moisture_low, family.moisture_high) for family in families]),
         water=np.array([[reading.pantry[part.ingredient_id].amount(Nutrient.WATER) / 100] for part in draft.parts]),
         in_layer=in_layer,
         layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
-        required=tuple(draft.required),
         assumed=tuple(assumed),
     )
 
 
-def _entries(reading: StudyReading, layer: Layer, family: Family) -> list[_Entry]:
-    entries = []
-    heated = family.heated
-    for placing in reading.placing.placings:
-        if placing.layer_id != layer.id or placing.where is Whereabouts.NO or placing.slot is None:
-            continue
-        ingredient_id = reading.ingredient_of[placing.item]
-        maybe = placing.where is Whereabouts.MAYBE and not (ingredient_id == WATER and heated)
-        entries.append(_Entry(ingredient_id, placing.item, maybe, placing.slot))
-    return entries
+def _lost_most(family: Family) -> float:
+    """The most water a layer can lose [g/g]: makers boil further than our working ranges."""
+    return min(_MOST_LOST, _LOST_REACH * family.water_lost_most)
+
+
+def _lost_key(reading: StudyReading, layer: Layer) -> tuple[str, str, str] | None:
+    """What layers that share one recipe call their water lost."""
+    recipe = next((one.slot.recipe for one in reading.placing.placings if one.layer_id == layer.id and one.slot), None)
+    return (recipe, "water", "lost") if recipe is not None and recipe.startswith("family ") else None
+
+
+def _entries(reading: StudyReading, layer: Layer) -> list[_Entry]:
+    return [
+        _Entry(reading.ingredient_of[placing.item], placing.item, placing.slot, placing.odds)
+        for placing in reading.placing.placings
+        if placing.layer_id == layer.id and placing.where is not Whereabouts.NO and placing.slot is not None
+    ]
 
 
 def _implied(reading: StudyReading, layer: Layer, family: Family, entries: Sequence[_Entry], assumed: list[str]) -> list[_Entry]:
     """Water that boils off unlisted, and the usual ingredient of a required role that no name serves."""
     opened = reading.placing.opened.get(layer.id)
     nothing_named = not entries
+    recipe = next((entry.slot.recipe for entry in entries), None)
     implied = []
     for role in family.roles:
         served = any(entry.slot.role is role or entry.slot.within is role for entry in entries)
@@ -157,9 +164,11 @@ def _implied(reading: StudyReading, layer: Layer, family: Family, entries: Seque
         if role.name == WATER:
             usual = family.heated and (nothing_named is False or role.typical > 0)
             if usual:
-                implied.append(_Entry(role.default_id, None, False, Slot(layer_id=layer.id, role=role)))
+                implied.append(_Entry(role.default_id, None, Slot(layer_id=layer.id, role=role, recipe=recipe)))
+        elif reading.ingredient_of and reading.all_known and entries:
+            continue  # every name is known, and none serves: it does without
         elif not role.optional or (nothing_named and role.typical > 0):
-            implied.append(_Entry(role.default_id, None, False, Slot(layer_id=layer.id, role=role)))
+            implied.append(_Entry(role.default_id, None, Slot(layer_id=layer.id, role=role, recipe=recipe)))
             if reading.ingredient_of and not role.optional:
                 food = reading.pantry[role.default_id].name.lower()
                 assumed.append(
@@ -178,7 +187,7 @@ def _implied_in_chocolate(
         return []
     implied = []
     for role in opened.roles:
-        if role.optional or any(entry.slot.role is role for entry in inside):
+        if role.optional or any(entry.slot.role is role for entry in inside) or reading.all_known:
             continue
         slot = Slot(
             layer_id=layer.id,
@@ -186,8 +195,9 @@ def _implied_in_chocolate(
             opened=opened,
             within=inside[0].slot.within,
             in_compound=inside[0].slot.in_compound,
+            recipe=inside[0].slot.recipe,
         )
-        implied.append(_Entry(role.default_id, None, False, slot))
+        implied.append(_Entry(role.default_id, None, slot))
         food = reading.pantry[role.default_id].name.lower()
         assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
     return implied
@@ -201,15 +211,19 @@ def _lay_out(draft: _Draft, index: int, entries: Sequence[_Entry]) -> None:
         outer.setdefault((entry.slot.within or entry.slot.role).name, []).append(entry)
     for within in outer.values():
         role = within[0].slot.within or within[0].slot.role
-        path = _role_path(draft, (), _at_strength(role, within), top, None, alone=len(outer) == 1)
-        parts_before = len(draft.parts)
+        whole = _whole_recipe(within)
+        path = _role_path(draft, (), _at_strength(role, within), top, whole, within, alone=len(outer) == 1)
         opened = [entry for entry in within if entry.slot.opened is not None]
         if opened:  # brackets say what the chocolate is made of; a bought one beside them is left out
             _lay_out_opened(draft, index, path, opened)
         else:
             _split(draft, index, path, within, role)
-        if not role.optional:
-            draft.required.append(tuple(range(parts_before, len(draft.parts))))
+
+
+def _whole_recipe(entries: Sequence[_Entry]) -> str | None:
+    """The recipe that a layer shares as a whole with its twins; a bracket shared by two kinds of layer is not that."""
+    recipe = entries[0].slot.recipe
+    return recipe if recipe is not None and (recipe.startswith("family ") or entries[0].slot.opened is None) else None
 
 
 def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_Entry]) -> None:
@@ -219,18 +233,9 @@ def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: S
         inner.setdefault(entry.slot.role.name, []).append(entry)
     for same_role in inner.values():
         role = same_role[0].slot.role
-        inner_path = _role_path(
-            draft,
-            path,
-            _at_strength(role, same_role),
-            inner_group,
-            same_role[0].slot.in_compound,
-            alone=len(inner) == 1,
-        )
-        first = len(draft.parts)
+        role_at = _at_strength(role, same_role)
+        inner_path = _role_path(draft, path, role_at, inner_group, same_role[0].slot.recipe, same_role, alone=len(inner) == 1)
         _split(draft, index, inner_path, same_role, role)
-        if not role.optional:
-            draft.required.append(tuple(range(first, len(draft.parts))))
 
 
 def _at_strength(role: Role, entries: Sequence[_Entry]) -> Role:
@@ -242,13 +247,15 @@ def _at_strength(role: Role, entries: Sequence[_Entry]) -> Role:
 
 
 def _role_path(
-    draft: _Draft, path: tuple[int, ...], role: Role, group: int, compound: str | None, *, alone: bool
+    draft: _Draft, path: tuple[int, ...], role: Role, group: int, recipe: str | None, entries: Sequence[_Entry], *, alone: bool
 ) -> tuple[int, ...]:
     """The path down to a role; a role without siblings adds no node."""
     if alone:
         return path
-    unknown = draft.unknown((compound, "role", role.name) if compound is not None else None)
-    node = Node(group=group, unknown=unknown, least=role.least, typical=role.typical, most=role.most, is_role=True)
+    unknown = draft.unknown((recipe, "role" if len(path) == 0 else "inner", role.name) if recipe is not None else None)
+    least = 0.0 if role.optional else role.least
+    odds = max(entry.odds for entry in entries)
+    node = Node(group=group, unknown=unknown, least=least, typical=role.typical, most=role.most, is_role=True, odds=odds)
     return (*path, draft.plan.add(node))
 
 
@@ -256,10 +263,16 @@ def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_
     """The ingredients of a role; one alone adds no node."""
     group = draft.plan.new_group()
     for entry in entries:
-        compound = entry.slot.in_compound
+        recipe = entry.slot.recipe
         if len(entries) > 1:
-            key = (compound, role.name, entry.item or entry.ingredient_id) if compound is not None else None
-            node = Node(group=group, unknown=draft.unknown(key), offset=math.log(strength(role.name, entry.ingredient_id)))
+            key = (recipe, role.name, entry.item or entry.ingredient_id) if recipe is not None else None
+            node = Node(
+                group=group,
+                unknown=draft.unknown(key),
+                odds=entry.odds,
+                strength=math.log(strength(role.name, entry.ingredient_id)),
+                sd=_BRACKET_SD if entry.slot.in_compound is not None else 0.0,
+            )
             draft.plan.paths.append((*path, draft.plan.add(node)))
         else:
             draft.plan.paths.append(path)
@@ -269,19 +282,9 @@ def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_
                 ingredient_id=entry.ingredient_id,
                 role=role.name,
                 item=entry.item,
-                maybe=entry.maybe,
                 opened=entry.slot.opened.id if entry.slot.opened else None,
             )
         )
-
-
-def _items_present(parts: Sequence[Part]) -> list[tuple[int, ...]]:
-    """A name on the statement is in at least one of the layers it may be in."""
-    by_item: dict[str, list[int]] = {}
-    for index, part in enumerate(parts):
-        if part.item is not None:
-            by_item.setdefault(part.item, []).append(index)
-    return [tuple(indices) for indices in by_item.values()]
 
 
 def _sticky_weighed(reading: StudyReading) -> bool:

@@ -7,7 +7,6 @@ import numpy as np
 from fern_match.core.estimate.problem import Part, Problem
 from fern_match.core.estimate.recipe_tree import Floats
 from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range
-from fern_match.core.estimate.sampler import Particles
 from fern_match.core.estimate.state import State
 from fern_match.core.estimate.tension import PULLS_FROM
 from fern_match.core.label.printing import printed
@@ -20,6 +19,7 @@ _NEARBY = np.linspace(-0.025, 0.025, 11)
 # layers do: particles alone held 84 % of true amounts on the bench, stretched by this much 87 to 88 %.
 _MODEL_DOUBT = 1.15
 _DEFAULT_SERVING_G = 100.0
+_PRESENT_FROM = 0.002  # share of its layer from which an ingredient counts as there [g/g]
 _SURELY_PRESENT, _MAIN_SHARE, _LEAST_LOST_G = 0.95, 0.02, 0.005  # what is worth a word
 _ENERGY_ROWS = frozenset({RowId.ENERGY_KCAL, RowId.ENERGY_KJ})
 _ENERGY_ROOM = 0.015  # energy may have been computed from rounded rows
@@ -45,22 +45,18 @@ def doubted_range_of(values: Floats) -> Range:
     return Range(plain.best, min(plain.low, low), max(plain.high, high))  # a rare ingredient's mean can lie above both ends
 
 
-def layer_estimates(problem: Problem, state: State, particles: Particles) -> tuple[LayerEstimate, ...]:
-    """Every layer of the mean piece.
-
-    Args:
-        particles: For the presence of uncertain ingredients.
-    """
+def layer_estimates(problem: Problem, state: State) -> tuple[LayerEstimate, ...]:
+    """Every layer of the mean piece."""
     per_piece = state.mass_g / 100.0
     grams = state.layer_share * state.mass_g
-    presence = particles.switches.on.mean(axis=1)
+    presence = (state.shares.of_layer > _PRESENT_FROM).mean(axis=1)
     estimates = []
     for index, (layer, family) in enumerate(problem.layers):
         parts = [number for number, part in enumerate(problem.parts) if part.layer == index]
         added = state.amount[parts] * per_piece
         total = float(added.mean(axis=1).sum())
         ingredients = [
-            _ingredient(problem, problem.parts[number], row, float(presence[number]), total)
+            _ingredient(problem, problem.parts[number], row, _presence(problem, number, presence), total)
             for number, row in zip(parts, added, strict=True)
         ]
         ingredients.sort(key=lambda amount: -amount.grams.best)
@@ -80,6 +76,13 @@ def layer_estimates(problem: Problem, state: State, particles: Particles) -> tup
             )
         )
     return tuple(estimates)
+
+
+def _presence(problem: Problem, number: int, presence: Floats) -> float:
+    """How probable an ingredient is in a layer; one that has nowhere else to be is there."""
+    part = problem.parts[number]
+    homes = sum(other.item == part.item for other in problem.parts)
+    return 1.0 if part.item is None or homes == 1 else float(presence[number])
 
 
 def _ingredient(problem: Problem, part: Part, grams: Floats, presence: float, total: float) -> IngredientAmount:

@@ -1,8 +1,10 @@
-"""Shares of ingredients within layers: windows of roles, splits within a role, on and off, and gradients back.
+"""Shares of ingredients within layers: windows of roles, splits within a role, and gradients back.
 
 A layer's roles are siblings, a role's ingredients are siblings, and where a chocolate is opened its own roles stand between.
 Every node has a raw weight; its share is its weight over its siblings' sum, and an ingredient's share of its layer is the
-product of the shares on its way up. A node without siblings has the share 1 and is left out. Arrays are [rows, particles].
+product of the shares on its way up. A node without siblings has the share 1 and is left out. Whether an ingredient is there
+at all is a matter of share: splits are wide, so that one of two ways takes nearly everything, and odds shift them. Arrays are
+[rows, particles].
 """
 
 from dataclasses import dataclass, field
@@ -17,7 +19,9 @@ _SOFT = 0.22  # ... where leaving becomes unlikely at this rate, in widths
 _STRONG_BELOW = 0.08  # roles that never exceed this share work by strength (gels, foams, salt): their windows are firmer
 _STRONG_FIRMNESS = 0.6
 _LEAST_SOFT = 0.004
-_LEAST = 0.002  # of what its window allows, the least a role that is there can be
+_LEAST = 0.002  # of what its window allows, the least a role can be: it is absent then
+_ABSENT_SD = 2.0  # of the logit of a role that may be absent
+_SPLIT_SD = 2.5  # of the log weight of an ingredient beside others of its role
 FAR = 30.0  # where an unknown stops mattering
 
 
@@ -31,7 +35,9 @@ class Node:
     typical: float = 0.0
     most: float = 0.0
     is_role: bool = False
-    offset: float = 0.0  # of an ingredient's log weight: how much of it does the work of the usual one
+    odds: float = 0.0  # log odds: of a role that may be absent, of an ingredient beside the others of its role
+    strength: float = 0.0  # log of how much of an ingredient does the work of the usual one
+    sd: float = 0.0  # of an ingredient's log weight; 0 stands for the usual
 
 
 @dataclass(slots=True)
@@ -69,14 +75,6 @@ def peak_logit(low: float, typical: float, high: float) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Switches:
-    """Which parts are present in which particle."""
-
-    on: Floats  # [parts, particles], 1 or 0
-    present: Floats | None  # the same for nodes; None when everything is present everywhere
-
-
-@dataclass(frozen=True, slots=True)
 class Shares:
     """Shares of every part in its layer, for all particles, with what the gradient needs."""
 
@@ -99,7 +97,8 @@ class RecipeTree:
         count = len(nodes)
         self.roles = sum(node.is_role for node in nodes)
         self._set_windows(nodes[: self.roles])
-        self.offset = np.array([[node.offset] for node in nodes[self.roles :]]).reshape(-1, 1)
+        self.offset = np.array([[node.odds + node.strength] for node in nodes[self.roles :]]).reshape(-1, 1)
+        self.split_sd = np.array([[node.sd or _SPLIT_SD] for node in nodes[self.roles :]]).reshape(-1, 1)
         self.unknown = np.array([node.unknown for node in nodes], dtype=np.intp)
         self.group = np.array([node.group for node in nodes], dtype=np.intp)
         self.in_group = np.zeros((plan.groups, count))
@@ -125,20 +124,13 @@ class RecipeTree:
             peak_logit(low, node.typical if node.typical > 0 else (node.least + node.most) / 2, low + reach)
             for node, low, reach in zip(roles, self.reach_low[:, 0], self.reach_width[:, 0], strict=True)
         ]
-        self.centre = np.array(peaks)[:, None]
+        may_lack = self.least[:, 0] <= 0
+        odds = np.array([min(0.0, node.odds) for node in roles])
+        self.centre = (np.array(peaks) + np.where(may_lack, odds, 0.0))[:, None]
+        self.role_sd = np.where(may_lack, _ABSENT_SD, 1.0)[:, None]
         self.soft = np.maximum(_SOFT * firmness * width, _LEAST_SOFT * firmness)
 
-    def switches(self, on: Floats) -> Switches:
-        """Presence of nodes that follows from presence of parts.
-
-        Args:
-            on: 1 where a part is present [parts, particles].
-        """
-        if on.all():
-            return Switches(on, None)
-        return Switches(on, ((self.above.T @ on) > 0).astype(float))
-
-    def shares(self, unknowns: Floats, switches: Switches) -> Shares:
+    def shares(self, unknowns: Floats) -> Shares:
         """Shares for all particles.
 
         Args:
@@ -147,27 +139,22 @@ class RecipeTree:
         z = np.clip(unknowns[self.unknown], -FAR, FAR)
         weight = np.empty_like(z)
         slope = np.ones_like(z)
-        rise = 1.0 / (1.0 + np.exp(-(self.centre + z[: self.roles])))
+        rise = 1.0 / (1.0 + np.exp(-(self.centre + self.role_sd * z[: self.roles])))
         weight[: self.roles] = self.reach_low + self.reach_width * rise
-        slope[: self.roles] = self.reach_width * rise * (1 - rise) / weight[: self.roles]
-        np.exp(z[self.roles :] + self.offset, out=weight[self.roles :])
-        if switches.present is not None:
-            weight *= switches.present
+        slope[: self.roles] = self.role_sd * self.reach_width * rise * (1 - rise) / weight[: self.roles]
+        np.exp(self.split_sd * z[self.roles :] + self.offset, out=weight[self.roles :])
+        slope[self.roles :] = self.split_sd
         total = self.in_group @ weight
-        total += total == 0
         share = np.ones((len(z) + 1, z.shape[1]))
         np.divide(weight, total[self.group], out=share[:-1])
         of_layer = share[self.path[0]] * share[self.path[1]]
         of_layer *= share[self.path[2]]
-        of_layer *= switches.on
         return Shares(of_layer, share, slope)
 
-    def window_penalty(self, shares: Shares, switches: Switches) -> tuple[Floats, Floats]:
+    def window_penalty(self, shares: Shares) -> tuple[Floats, Floats]:
         """Log penalty of roles that leave their window after normalising, and its gradient in log share [roles, particles]."""
         share = shares.of_siblings[: self.roles]
         scaled = (np.maximum(share - self.most, 0) - np.maximum(self.least - share, 0)) / self.soft
-        if switches.present is not None:
-            scaled *= switches.present[: self.roles]
         return -0.5 * np.sum(scaled * scaled, axis=0), -(scaled / self.soft) * share
 
     def gradient(self, shares: Shares, by_part: Floats, by_role: Floats) -> Floats:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fern_match.core.estimate.problem import Problem
-from fern_match.core.estimate.recipe_tree import FAR, Floats, Shares, Switches
+from fern_match.core.estimate.recipe_tree import FAR, Floats, Shares
 
 LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
 MASS_SD = 0.3  # prior of the mean piece's mass [log]; net weight and weighings are evidence
@@ -40,14 +40,14 @@ class Pull:
     knife: Floats  # [particles]
 
 
-def state_of(problem: Problem, unknowns: Floats, switches: Switches) -> State:
+def state_of(problem: Problem, unknowns: Floats) -> State:
     """The amounts that unknowns stand for.
 
     Args:
         unknowns: [unknowns, particles].
     """
     layers = len(problem.layers)
-    shares = problem.tree.shares(unknowns, switches)
+    shares = problem.tree.shares(unknowns)
     weight = problem.usual_log_share + LAYER_SHARE_SD * unknowns[problem.share_at : problem.share_at + layers]
     layer_share = np.exp(weight - weight.max(axis=0))
     layer_share /= layer_share.sum(axis=0)

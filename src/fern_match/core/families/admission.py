@@ -2,20 +2,11 @@
 
 from collections.abc import Collection, Mapping
 from enum import IntEnum
+from functools import cache
 
+from fern_match.core.data import rows
 from fern_match.core.families.tables import Families, Family, Role
 
-# Names on labels do not tell these apart ("sugar" may be granulated, caster or icing sugar).
-_ALIKE_ON_LABELS = (
-    frozenset({"white-sugar", "caster-sugar", "icing-sugar"}),
-    frozenset({"glucose-syrup-42de", "glucose-syrup-60de", "light-corn-syrup"}),
-    frozenset({"heavy-cream", "double-cream", "single-cream"}),
-    frozenset({"fine-salt", "sea-salt-coarse", "flaky-salt"}),
-    frozenset({"dark-chocolate-55", "dark-chocolate-70", "semi-sweet-chips"}),
-    frozenset({"cocoa-powder-10-12", "cocoa-powder-20-22", "cocoa-powder-alkalised"}),
-    frozenset({"palm-oil", "vegetable-shortening", "shea-butter"}),
-    frozenset({"baking-soda", "baking-powder"}),
-)
 CHOCOLATE = "chocolate"
 # Which opened families a closed chocolate can stand for, by what its id begins with.
 _OPENED: Mapping[str, tuple[str, ...]] = {
@@ -27,6 +18,15 @@ _OPENED: Mapping[str, tuple[str, ...]] = {
     "compound": ("compound-coat-open",),
     "vegan": ("plant-milk-coat-open",),
     "sugar": ("sugar-free-dark-coat-open", "sugar-free-milk-coat-open"),
+}
+# Roles whose ingredients do each other's work: plant cream for cream, syrup for sugar in what is boiled.
+_ROLE_KIN: Mapping[str, tuple[str, ...]] = {
+    "dairy-liquid": ("plant-liquid",),
+    "plant-liquid": ("dairy-liquid",),
+    "nut-solids": ("seed-solids",),
+    "seed-solids": ("nut-solids",),
+    "flour": ("crumb",),
+    "fibre-bulk": ("sweet-bulk",),
 }
 _VACANT_ROLE = 3.0  # cost of a required role that nothing on the statement serves
 _KIN_ROLE = 1.2  # cost of one that only kin serves
@@ -42,11 +42,29 @@ class Grade(IntEnum):
     LISTED = 2
 
 
+@cache
+def alike(ingredient_id: str) -> frozenset[str]:
+    """An ingredient and those that labels, or cooks, do not tell from it (`data/alike.csv`)."""
+    return frozenset({ingredient_id}).union(*(group for group in _groups() if ingredient_id in group))
+
+
+@cache
+def _groups() -> tuple[frozenset[str], ...]:
+    return tuple(frozenset(row["ingredients"].split("|")) for row in rows("alike.csv"))
+
+
 def grade(known: Families, role: Role, ingredient_id: str) -> Grade:
     """How well a role takes an ingredient."""
-    if ingredient_id in role.admits or any(alike & set(role.admits) for alike in _ALIKE_ON_LABELS if ingredient_id in alike):
+    same = alike(ingredient_id)
+    if not same.isdisjoint(role.admits):
         return Grade.LISTED
-    return Grade.KIN if role.name in known.roles_served.get(ingredient_id, ()) else Grade.NONE
+    names = {role.name, *_ROLE_KIN.get(role.name, ())}
+    return Grade.KIN if any(not names.isdisjoint(known.roles_served.get(one, ())) for one in same) else Grade.NONE
+
+
+def is_usual(role: Role, ingredient_id: str) -> bool:
+    """Whether an ingredient, or one that is not told from it, is what a role usually is."""
+    return role.default_id in alike(ingredient_id)
 
 
 def best_role(known: Families, roles: Collection[Role], ingredient_id: str) -> tuple[Role, Grade] | None:

@@ -5,7 +5,17 @@ Imitate `ingredients.py`.
 """
 
 from fern_match.core.food.ingredients import Ingredient, Pantry, standard_pantry
-from fern_match.core.food.names import NameMatch, matched_name
+from fern_match.core.food.names import NameMatch, Unlisted, Within, matched_name, unlisted
 from fern_match.core.food.nutrients import Nutrient
 
-__all__ = ["Ingredient", "NameMatch", "Nutrient", "Pantry", "matched_name", "standard_pantry"]
+__all__ = [
+    "Ingredient",
+    "NameMatch",
+    "Nutrient",
+    "Pantry",
+    "Unlisted",
+    "Within",
+    "matched_name",
+    "standard_pantry",
+    "unlisted",
+]

@@ -1,58 +1,91 @@
 """Which layers a bracket of the statement describes: by its name, by what is inside, and by the kind of chocolate."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 from rapidfuzz import fuzz
 
 from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, misfit
 from fern_match.core.label.statement import Statement, StatementItem
-from fern_match.core.study.record import Layer
+from fern_match.core.study.naming import is_chocolate
+from fern_match.core.study.record import Layer, Meaning, Whereabouts
 
 _LEAST_WORD_LIKENESS = 78.0
 _MOST_MISFIT = 3.5  # a bracket that no layer explains better than this stays loose
-_CHOCOLATE_WORDS = re.compile(r"chocolat|coating|couverture")
 _KINDS = (
     ("compound", re.compile(r"coating|flavou?red")),
     ("white", re.compile(r"white")),
-    ("vegan", re.compile(r"vegan|oat|rice")),
+    ("vegan", re.compile(r"vegan|\boat\b|\brice\b")),
     ("milk", re.compile(r"milk")),
     ("dark", re.compile(r"dark|plain|semi|bitter")),
 )
 
 
-def assigned_brackets(
-    known: Families,
-    statement: Statement,
-    ingredient_of: Mapping[str, str],
-    layers: Sequence[tuple[Layer, Family]],
-) -> dict[str, tuple[str, ...]]:
-    """Each bracket to the layers it describes; the surest pairs first, one whole bracket to a layer.
+def open_brackets(statement: Statement, meanings: Mapping[str, Meaning]) -> tuple[StatementItem, ...]:
+    """The brackets that may be a layer's list, each within no other; those that hold parts are looked into.
 
     Args:
+        meanings: Item key -> how its bracket is read.
+    """
+    found: list[StatementItem] = []
+
+    def walk(items: Sequence[StatementItem]) -> None:
+        for item in items:
+            if item.items and meanings.get(item.key) is Meaning.LAYER:
+                found.append(item)
+            elif item.items:
+                walk(item.items)
+
+    walk(statement.items)
+    return tuple(found)
+
+
+def assigned_brackets(
+    known: Families,
+    brackets: Sequence[StatementItem],
+    loose: Collection[str],
+    ingredient_of: Mapping[str, str],
+    layers: Sequence[tuple[Layer, Family]],
+    said: Mapping[tuple[str, str], Whereabouts],
+) -> dict[str, tuple[str, ...]]:
+    """Each bracket to the layers it describes; the surest pairs first, one whole bracket to a layer and its twins.
+
+    Args:
+        brackets: As `open_brackets` returns them.
+        loose: Ingredients that stand in none of them.
         ingredient_of: Leaf key -> ingredient id, for the leaves that are known.
         layers: The build with each layer's family.
+        said: The user's own answers by (bracket's key, layer id); they win.
     """
-    given: dict[str, tuple[str, ...]] = {}
     scores: list[tuple[float, str, str]] = []
-    for item in statement.items:
-        if not item.is_compound:
-            continue
-        if _CHOCOLATE_WORDS.search(item.name):
+    for item in brackets:
+        if is_chocolate(item.name):
             continue
         inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
         for layer, family in layers:
             score = _bracket_score(known, item.name, inside, layer, family)
             if score > 0:
                 scores.append((score, item.key, layer.id))
-    given |= _assigned_chocolates(known, statement, ingredient_of, layers)
+    given = _assigned_chocolates(known, brackets, loose, layers)
     taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
+    for (key, layer_id), where in said.items():
+        if where is Whereabouts.YES:
+            given[key] = (*given.get(key, ()), layer_id)
+            taken.add(layer_id)
     for _, key, layer_id in sorted(scores, key=lambda entry: -entry[0]):
-        if key not in given and layer_id not in taken:
+        if key not in given and layer_id not in taken and (key, layer_id) not in said:
             given[key] = (layer_id,)
             taken.add(layer_id)
-    return given
+    for key, fits in given.items():
+        twins = [layer.id for layer, family in layers if layer.id not in taken and any(_is_twin(layer, family, one, layers) for one in fits)]
+        given[key] = tuple(one for one in dict.fromkeys((*fits, *twins)) if said.get((key, one)) is not Whereabouts.NO)
+    return {key: fits for key, fits in given.items() if fits}
+
+
+def _is_twin(layer: Layer, family: Family, other_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
+    other, its_family = next((la, fa) for la, fa in layers if la.id == other_id)
+    return other.id != layer.id and its_family.id == family.id
 
 
 def _bracket_score(known: Families, head: str, inside: Sequence[str], layer: Layer, family: Family) -> float:
@@ -64,20 +97,19 @@ def _bracket_score(known: Families, head: str, inside: Sequence[str], layer: Lay
 
 def _assigned_chocolates(
     known: Families,
-    statement: Statement,
-    ingredient_of: Mapping[str, str],
+    brackets: Sequence[StatementItem],
+    loose: Collection[str],
     layers: Sequence[tuple[Layer, Family]],
 ) -> dict[str, tuple[str, ...]]:
     """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
-    brackets = [item for item in statement.items if item.is_compound and _CHOCOLATE_WORDS.search(item.name)]
-    given = {item.key: _layers_of_kind(item, layers) for item in brackets}
+    chocolates = [item for item in brackets if is_chocolate(item.name)]
+    given = {item.key: _layers_of_kind(item, layers) for item in chocolates}
     served = {layer_id for fits in given.values() for layer_id in fits}
-    loose = [ingredient_of[item.key] for item in statement.items if item.key in ingredient_of]
     for layer, family in layers:
         role = chocolate_role(family)
         if role is None or role.optional or layer.id in served or any(grade(known, role, name) is Grade.LISTED for name in loose):
             continue
-        spare = [item for item in brackets if not given[item.key]] or brackets
+        spare = [item for item in chocolates if not given[item.key]] or (chocolates if len(family.roles) == 1 or len(chocolates) == 1 else [])
         if spare:
             given[spare[0].key] = (*given[spare[0].key], layer.id)
     return {key: fits for key, fits in given.items() if fits}
@@ -98,9 +130,6 @@ def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]])
         kinds = _kinds_of(family, role)
         if kinds and (kind is None or kind in kinds) and (role is None or not role.optional):
             matching.append(layer.id)
-    if not matching:
-        coats = [layer.id for layer, family in layers if layer.place == "coat" and _kinds_of(family, chocolate_role(family))]
-        return tuple(coats[:1])
     return tuple(matching)
 
 

@@ -1,26 +1,27 @@
 """The study as read: each figure with what it stands for, each name with its ingredient, and what does not fit together."""
 
 import statistics
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from fern_match.core.families import Families, Family, standard_families
-from fern_match.core.food import NameMatch, Pantry, matched_name
+from fern_match.core.food import NameMatch, Pantry, unlisted
 from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
-from fern_match.core.study.record import LEAVE_OUT, PIECE, Layer, Study
+from fern_match.core.study.meaning import BracketReading, bracket_readings
+from fern_match.core.study.naming import named
+from fern_match.core.study.record import LEAVE_OUT, PIECE, Layer, Meaning, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
-_SURE = 0.9
 _MOST_LOOSE = 300  # names looked for loosely; no label has a third as many
 
 
@@ -150,38 +151,60 @@ class StudyReading:
         return mean_piece_from_label(self.study.region, self.net_weight.value, self.pieces)
 
     @cached_property
+    def printed(self) -> Statement:
+        """The statement as it stands on the label."""
+        return read_statement(self.study.statement)
+
+    @cached_property
+    def brackets(self) -> tuple[BracketReading, ...]:
+        """What each bracket means, by the user or proposed."""
+        return bracket_readings(self.families, self.printed, self.pantry, self.build, self.study.meanings)
+
+    @cached_property
+    def meanings(self) -> Mapping[str, Meaning]:
+        """Item key -> how its bracket is read."""
+        return {bracket.item: bracket.meaning for bracket in self.brackets}
+
+    @cached_property
     def statement(self) -> Statement:
-        """The statement's tree; a known food whose brackets list what the pantry does not hold stays closed."""
-        read = read_statement(self.study.statement)
-        return Statement(tuple(self._closed(item) for item in read.items), read.problems)
+        """The statement's tree with the brackets of bought ingredients closed: flour with its vitamins is flour."""
+        return replace(self.printed, items=tuple(self._closed(item) for item in self.printed.items))
 
     def _closed(self, item: StatementItem) -> StatementItem:
-        """Flour with its vitamins is flour; a chocolate with its parts is its parts."""
-        if not item.items:
-            return item
-        known = sum(matched_name(part.name, self.pantry).confidence >= _SURE or bool(part.items) for part in item.items)
-        if matched_name(item.name, self.pantry).confidence >= _SURE and known <= len(item.items) / 2:
+        if self.meanings.get(item.key) is Meaning.INGREDIENT:
             return replace(item, items=())
-        return replace(item, items=tuple(self._closed(part) for part in item.items))
+        return replace(item, items=tuple(self._closed(part) for part in item.items)) if item.items else item
 
     @cached_property
     def matches(self) -> Mapping[str, NameMatch]:
-        """Each leaf of the statement, by key, with the ingredient it was taken for; the user's corrections win."""
-        found = {}
-        for number, leaf in enumerate(self.statement.leaves()):
-            corrected = self.study.corrections.get(leaf.key)
-            if corrected == LEAVE_OUT:
-                found[leaf.key] = NameMatch(ingredient_id=None, confidence=1.0)
-            elif corrected is not None and corrected in self.pantry:
-                found[leaf.key] = NameMatch(ingredient_id=corrected, confidence=1.0)
-            else:
-                found[leaf.key] = matched_name(leaf.name, self.pantry, loosely=number < _MOST_LOOSE)
+        """Each name of the statement, opened or not, by key, with the ingredient it was taken for; corrections win."""
+        found: dict[str, NameMatch] = {}
+
+        def walk(items: Sequence[StatementItem], above: tuple[StatementItem, ...]) -> None:
+            for item in items:
+                corrected = self.study.corrections.get(item.key)
+                if corrected == LEAVE_OUT:
+                    found[item.key] = NameMatch(ingredient_id=None, confidence=1.0)
+                elif corrected is not None and corrected in self.pantry:
+                    found[item.key] = NameMatch(ingredient_id=corrected, confidence=1.0)
+                else:
+                    found[item.key] = named(item, above, items, self.pantry, loosely=len(found) < _MOST_LOOSE)
+                walk(item.items, (*above, item))
+
+        walk(self.printed.items, ())
         return found
 
     @cached_property
     def ingredient_of(self) -> Mapping[str, str]:
         """Leaf key -> ingredient id, where known."""
-        return {key: match.ingredient_id for key, match in self.matches.items() if match.ingredient_id is not None}
+        found = {leaf.key: self.matches[leaf.key].ingredient_id for leaf in self.statement.leaves()}
+        return {key: ingredient_id for key, ingredient_id in found.items() if ingredient_id is not None}
+
+    @cached_property
+    def all_known(self) -> bool:
+        """Whether every name that may count by weight is known."""
+        unknown = [leaf.name for leaf in self.statement.leaves() if leaf.key not in self.ingredient_of]
+        return all((found := unlisted(name)) is not None and found.is_trace for name in unknown)
 
     @cached_property
     def build(self) -> tuple[tuple[Layer, Family], ...]:
@@ -192,7 +215,7 @@ class StudyReading:
     @cached_property
     def placing(self) -> PlacingTable:
         """Which layers each named ingredient is in."""
-        keys = {leaf.key for leaf in self.statement.leaves()}
+        keys = {item.key for item in self.statement.everything()}
         ids = {layer.id for layer, _ in self.build}
         overrides = {
             (key, layer_id): where
@@ -200,26 +223,26 @@ class StudyReading:
             for layer_id, where in given.items()
             if key in keys and layer_id in ids
         }
-        return placed(self.families, self.statement, self.ingredient_of, self.build, overrides)
+        return placed(self.families, self.statement, self.ingredient_of, self.build, self.meanings, overrides)
 
     @cached_property
     def better_families(self) -> Mapping[str, Family]:
         """Layer id -> a variant of its family that explains the statement clearly better."""
         better = {}
+        inside = {
+            item.key: [self.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in self.ingredient_of]
+            for item in self.statement.everything()
+            if item.key in self.placing.compounds
+        }
+        bracketed = {leaf.key for item in self.statement.everything() if item.key in inside for leaf in item.leaves()}
+        loose = [name for key, name in self.ingredient_of.items() if key not in bracketed]
         for layer, family in self.build:
-            brackets = {key for key, given in self.placing.compounds.items() if layer.id in given}
-            own = [name for key, name in self.ingredient_of.items() if key.split(" > ")[0] in brackets]
-            complete = bool(own) and layer.id not in self.placing.opened
-            in_brackets = set(self.placing.compounds)
-            named = (
-                own if complete else [n for k, n in self.ingredient_of.items() if k.split(" > ")[0] not in in_brackets - brackets]
-            )
-            found = (
-                better_family(self.families, family, self.families.variants_of(family.id), named, complete=complete)
-                if named
-                else None
-            )
-            if found is not None and layer.id not in self.placing.opened:
+            own = [name for key, given in self.placing.compounds.items() if layer.id in given for name in inside.get(key, ())]
+            names = own or loose
+            if not names or layer.id in self.placing.opened:
+                continue
+            found = better_family(self.families, family, self.families.variants_of(family.id), names, complete=bool(own))
+            if found is not None:
                 better[layer.id] = found
         return better
 

@@ -31,6 +31,14 @@ class Whereabouts(StrEnum):
     MAYBE = "maybe"
 
 
+class Meaning(StrEnum):
+    """What the bracket after a name means."""
+
+    INGREDIENT = "ingredient"  # what a bought ingredient is made of
+    LAYER = "layer"  # a layer's own list
+    PARTS = "parts"  # what stands for the name: "vegetable fats (palm, shea)"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LabelText:
     """The label's figures as typed."""
@@ -92,6 +100,10 @@ class Study:
     statement: Statement = told("Ingredient statement", default="")
     corrections: Annotated[Mapping[ItemKey, Key], Count(400)] = told(
         "“{0}” taken for", keys=("item",), says="ingredient", factory=dict
+    )
+    # statement item -> the user's own reading of its bracket
+    meanings: Annotated[Mapping[ItemKey, Meaning], Count(400)] = told(
+        "Bracket after {0} read as", keys=("item",), factory=dict
     )
     layers: Annotated[tuple[Layer, ...], Count(20)] = told("layers", label="{name}", noun="layer", provides="layer", default=())
     # statement item -> layer -> the user's own answer

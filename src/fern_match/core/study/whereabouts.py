@@ -1,7 +1,7 @@
 """Which layers each named ingredient is in: proposed by brackets and families, corrected by the user."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from fern_match.core.families import Families, Family, Role
@@ -10,14 +10,20 @@ from fern_match.core.families.admission import (
     all_opened_families,
     best_role,
     grade,
+    is_usual,
     misfit,
     opened_families,
 )
 from fern_match.core.label.statement import Statement
-from fern_match.core.study.brackets import assigned_brackets, chocolate_role
-from fern_match.core.study.record import Layer, Whereabouts
+from fern_match.core.study.brackets import assigned_brackets, chocolate_role, open_brackets
+from fern_match.core.study.record import Layer, Meaning, Whereabouts
 
 _WRONG_KIND = 2.0  # in misfit: a required part of the kind is missing from its bracket
+# Log odds of a place: usual in its role, usual in a required one, serving it only as kin of what the family lists.
+_USUAL_ODDS, _USUAL_REQUIRED_ODDS, _KIN_ODDS = 0.8, 1.8, -2.0
+_KIN_FROM = 0.05  # a role that never holds so much takes only what it lists [g/g]
+WATER_ROLE = "water"
+_MAIN_FROM = 0.5  # a role that is at least so much of a layer is what the layer is [g/g]
 _ONE_CHOCOLATE = 0.8  # in misfit: most pieces hold one chocolate
 
 
@@ -37,7 +43,8 @@ class Slot:
     role: Role
     opened: Family | None = None  # the chocolate whose role this is
     within: Role | None = None  # the layer's own role that the opened chocolate fills
-    in_compound: str | None = None  # the bracket that fixes it; one bracket in two layers has one recipe
+    in_compound: str | None = None  # the bracket that fixes it
+    recipe: str | None = None  # layers that share a bracket, or occur twice, share one recipe by this name
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +56,7 @@ class Placing:
     where: Whereabouts
     source: Source
     slot: Slot | None  # None where the answer is no
+    odds: float = 0.0  # log odds beside an ingredient that is merely listed for its role
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +75,7 @@ class _Named:
     key: str
     ingredient_id: str
     compound: str | None
+    group: str  # the kind whose brackets it stands in: "vegetable fats (palm, shea)"; empty elsewhere
 
 
 def placed(
@@ -74,23 +83,62 @@ def placed(
     statement: Statement,
     ingredient_of: Mapping[str, str],
     layers: Sequence[tuple[Layer, Family]],
+    meanings: Mapping[str, Meaning],
     overrides: Mapping[tuple[str, str], Whereabouts],
 ) -> PlacingTable:
     """Where each named ingredient is: yes, no or maybe for every layer.
 
     Args:
+        statement: With the brackets of bought ingredients closed.
         ingredient_of: Leaf key -> ingredient id, for the leaves that are known.
         layers: The build with each layer's family.
-        overrides: The user's own answers by (leaf key, layer id); they win.
+        meanings: Item key -> how its bracket is read.
+        overrides: The user's own answers by (key of a leaf or bracket, layer id); they win.
     """
-    compounds = assigned_brackets(known, statement, ingredient_of, layers)
-    names = _named(statement, ingredient_of, compounds)
+    brackets = open_brackets(statement, meanings)
+    bracket_of = {leaf.key: item.key for item in brackets for leaf in item.leaves()}
+    loose = [ingredient_of[leaf.key] for leaf in statement.leaves() if leaf.key in ingredient_of and leaf.key not in bracket_of]
+    keys = {item.key for item in brackets}
+    said = {pair: where for pair, where in overrides.items() if pair[0] in keys}
+    compounds = assigned_brackets(known, brackets, loose, ingredient_of, layers, said)
+    group_of = {part.key: item.key for item in statement.everything() if meanings.get(item.key) is Meaning.PARTS for part in item.items}
+    names = [
+        _Named(
+            leaf.key,
+            ingredient_of[leaf.key],
+            bracket if (bracket := bracket_of.get(leaf.key)) in compounds else None,
+            group_of.get(leaf.key, ""),
+        )
+        for leaf in statement.leaves()
+        if leaf.key in ingredient_of
+    ]
     opened = _opened_chocolates(known, names, layers, compounds)
     placings = _from_brackets(known, names, layers, opened, compounds)
     placings |= _from_families(known, [name for name in names if name.compound is None], layers, opened, compounds)
     for (item, layer_id), where in overrides.items():
-        placings[item, layer_id] = _overridden(known, item, layer_id, where, placings, ingredient_of, layers, opened)
-    return PlacingTable(tuple(placings.values()), opened, compounds)
+        if item not in keys:
+            placings[item, layer_id] = _overridden(known, item, layer_id, where, placings, ingredient_of, layers, opened)
+    recipes = _recipes(layers, compounds)
+    return PlacingTable(tuple(_in_recipe(one, recipes) for one in placings.values()), opened, compounds)
+
+
+def _recipes(layers: Sequence[tuple[Layer, Family]], compounds: Mapping[str, tuple[str, ...]]) -> dict[str, str]:
+    """Layer id -> the name of the recipe it shares with its twins; layers of one family are made alike."""
+    by_family: dict[str, list[str]] = {}
+    for layer, family in layers:
+        by_family.setdefault(family.id, []).append(layer.id)
+    described = {layer_id: key for key, fits in compounds.items() for layer_id in fits}
+    recipes = {}
+    for family_id, ids in by_family.items():
+        if len({described.get(layer_id) for layer_id in ids}) == 1 and len(ids) > 1:
+            recipes |= dict.fromkeys(ids, f"family {family_id}")
+    return recipes
+
+
+def _in_recipe(placing: Placing, recipes: Mapping[str, str]) -> Placing:
+    slot = placing.slot
+    recipe = recipes.get(placing.layer_id) or (slot.in_compound if slot else None)
+    return replace(placing, slot=replace(slot, recipe=recipe)) if slot is not None and recipe is not None else placing
 
 
 def better_family(
@@ -112,14 +160,6 @@ def better_family(
     return best if misfit(known, best, ingredient_ids, complete=complete) < here - 1.0 else None
 
 
-def _named(statement: Statement, ingredient_of: Mapping[str, str], compounds: Mapping[str, tuple[str, ...]]) -> list[_Named]:
-    names = []
-    for item in statement.items:
-        compound = item.key if item.key in compounds else None
-        names += [_Named(leaf.key, ingredient_of[leaf.key], compound) for leaf in item.leaves() if leaf.key in ingredient_of]
-    return names
-
-
 def _opened_chocolates(
     known: Families,
     names: Sequence[_Named],
@@ -136,11 +176,19 @@ def _opened_chocolates(
         bracket = [name.ingredient_id for name in names if name.compound is not None and layer.id in compounds[name.compound]]
         if not whole or (any(grade(known, role, name) is Grade.LISTED for name in whole) and not bracket):
             continue
+        if role.optional and not bracket and (opened or _explained(known, family, whole)):
+            continue  # its own roles explain the names; a chocolate inside is not called for
         in_bracket = any(grade(known, role, name) is Grade.NONE for name in bracket)
         best = _best_opened(known, role, bracket if in_bracket else whole, tuple(opened.values()), in_bracket=in_bracket)
         if best is not None:
             opened[layer.id] = best
     return opened
+
+
+def _explained(known: Families, family: Family, names: Sequence[str]) -> bool:
+    """Whether every required role of a family is served by a name."""
+    required = [role for role in family.roles if not role.optional and role.name != WATER_ROLE]
+    return all(any(grade(known, role, name) is Grade.LISTED for name in names) for role in required)
 
 
 def _best_opened(
@@ -217,19 +265,70 @@ def _from_families(
     opened: Mapping[str, Family],
     compounds: Mapping[str, tuple[str, ...]],
 ) -> dict[tuple[str, str], Placing]:
-    """Unbracketed names: wherever a role lists them; kin only where a required role, or the name, would go without."""
+    """Unbracketed names: wherever a role lists them, by how usual they are in it, and as unlikely kin elsewhere."""
     described = _described_layers(layers, opened, compounds)
-    slots: dict[tuple[str, str], tuple[Slot, Grade]] = {}
+    found: dict[tuple[str, str], tuple[Slot, float, Grade]] = {}
     for name in loose:
         for layer, family in layers:
-            for slot in _slots(known, name.ingredient_id, layer, family, opened.get(layer.id), described.get(layer.id)):
-                slots.setdefault((name.key, layer.id), (slot, grade(known, slot.role, name.ingredient_id)))
-    listed = {pair for pair, (_, how) in slots.items() if how is Grade.LISTED}
-    needed = {pair for pair in slots if pair not in listed and _fills_vacancy(pair, slots)}
-    homed = {item for item, _ in listed | needed}
-    homeless = {pair for pair in slots if pair[0] not in homed}
-    chosen = listed | needed | homeless
-    return {(name.key, layer.id): _proposal(name.key, layer.id, chosen, slots) for name in loose for layer, _ in layers}
+            slot = _loose_slot(known, name.ingredient_id, layer, family, opened.get(layer.id), described.get(layer.id))
+            if slot is not None:
+                how = grade(known, slot.role, name.ingredient_id)
+                found[name.key, layer.id] = (slot, _odds(slot, name.ingredient_id, how), how)
+    _with_their_group(loose, layers, found)
+    _out_of_hosts(layers, found)
+    homes: dict[str, int] = {}
+    for (item, _), (_, _, how) in found.items():
+        homes[item] = homes.get(item, 0) + (how is Grade.LISTED)
+    listed = {(slot.layer_id, slot.role.name) for slot, _, how in found.values() if how is Grade.LISTED}
+    kept = {
+        pair: entry
+        for pair, entry in found.items()
+        if entry[2] is Grade.LISTED
+        or homes[pair[0]] == 0
+        or entry[0].role.most >= _KIN_FROM
+        and ((entry[0].layer_id, entry[0].role.name) not in listed or not entry[0].role.optional and entry[0].opened is None)
+    }
+    count: dict[str, int] = {}
+    for item, _ in kept:
+        count[item] = count.get(item, 0) + 1
+    return {(name.key, layer.id): _proposal(name.key, layer.id, kept.get((name.key, layer.id)), count) for name in loose for layer, _ in layers}
+
+
+def _with_their_group(
+    loose: Sequence[_Named], layers: Sequence[tuple[Layer, Family]], found: dict[tuple[str, str], tuple[Slot, float, Grade]]
+) -> None:
+    """The parts of one kind go together: where palm oil is listed, the palm kernel oil of the same brackets may be."""
+    for name in loose:
+        for layer, _ in layers:
+            here = found.get((name.key, layer.id))
+            if not name.group or (here is not None and here[2] is Grade.LISTED):
+                continue
+            siblings = [found.get((other.key, layer.id)) for other in loose if other.group == name.group]
+            listed = next((entry for entry in siblings if entry is not None and entry[2] is Grade.LISTED), None)
+            if listed is not None:
+                found[name.key, layer.id] = (listed[0], 0.0, Grade.LISTED)
+
+
+def _out_of_hosts(layers: Sequence[tuple[Layer, Family]], found: dict[tuple[str, str], tuple[Slot, float, Grade]]) -> None:
+    """What an inclusion is made of is weighed with it, not with the layer around it."""
+    for layer, _ in layers:
+        if layer.place != "inclusion" or layer.host is None:
+            continue
+        for item in [item for (item, layer_id), entry in found.items() if layer_id == layer.id and _is_main(entry)]:
+            found.pop((item, layer.host), None)
+
+
+def _is_main(entry: tuple[Slot, float, Grade]) -> bool:
+    slot, _, how = entry
+    return how is Grade.LISTED and not slot.role.optional and slot.role.least >= _MAIN_FROM
+
+
+def _odds(slot: Slot, ingredient_id: str, how: Grade) -> float:
+    if how is Grade.KIN:
+        return _KIN_ODDS
+    if is_usual(slot.role, ingredient_id):
+        return _USUAL_ODDS if slot.role.optional else _USUAL_REQUIRED_ODDS
+    return 0.0
 
 
 def _described_layers(
@@ -247,49 +346,28 @@ def _described_layers(
     return described
 
 
-def _slots(
+def _loose_slot(
     known: Families,
     ingredient_id: str,
     layer: Layer,
     family: Family,
     opened: Family | None,
     described: str | None,
-) -> list[Slot]:
+) -> Slot | None:
     if described == "whole":
-        return []
+        return None
     slot = _slot(known, ingredient_id, layer, family, None if described == "chocolate" else opened, None)
-    return [slot] if slot else []
+    if slot is not None and slot.opened is not None and grade(known, slot.role, ingredient_id) is not Grade.LISTED:
+        return slot if not slot.role.optional and not slot.opened.id.startswith("sugar") else None
+    return slot
 
 
-def _fills_vacancy(pair: tuple[str, str], slots: Mapping[tuple[str, str], tuple[Slot, Grade]]) -> bool:
-    slot, _ = slots[pair]
-    if slot.role.optional:
-        return False
-    return not any(
-        how is Grade.LISTED and other.layer_id == slot.layer_id and other.role is slot.role for other, how in slots.values()
-    )
-
-
-def _proposal(
-    item: str,
-    layer_id: str,
-    chosen: set[tuple[str, str]],
-    slots: Mapping[tuple[str, str], tuple[Slot, Grade]],
-) -> Placing:
-    if (item, layer_id) not in chosen:
+def _proposal(item: str, layer_id: str, entry: tuple[Slot, float, Grade] | None, count: Mapping[str, int]) -> Placing:
+    if entry is None:
         return Placing(item=item, layer_id=layer_id, where=Whereabouts.NO, source=Source.FAMILY, slot=None)
-    slot = slots[item, layer_id][0]
-    homes = sum(1 for other, _ in chosen if other == item)
-    rivals = [pair for pair in chosen if pair[1] == layer_id and slots[pair][0].role is slot.role and pair[0] != item]
-    alone = not slot.role.optional and not rivals and not (slot.within and slot.within.optional)
-    sure = homes == 1 or alone
-    return Placing(
-        item=item,
-        layer_id=layer_id,
-        where=Whereabouts.YES if sure else Whereabouts.MAYBE,
-        source=Source.FAMILY,
-        slot=slot,
-    )
+    slot, odds, _ = entry
+    where = Whereabouts.YES if count[item] == 1 else Whereabouts.MAYBE
+    return Placing(item=item, layer_id=layer_id, where=where, source=Source.FAMILY, slot=slot, odds=0.0 if count[item] == 1 else odds)
 
 
 def _overridden(
@@ -307,4 +385,4 @@ def _overridden(
     found = next(((layer, family) for layer, family in layers if layer.id == layer_id), None)
     if where is not Whereabouts.NO and slot is None and found is not None and item in ingredient_of:
         slot = _slot(known, ingredient_of[item], *found, opened.get(layer_id), None) or _any_slot(found[0])
-    return Placing(item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot)
+    return Placing(item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot, odds=0.0)

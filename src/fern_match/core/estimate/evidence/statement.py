@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -22,6 +23,7 @@ from fern_match.core.label.statement import StatementItem
 _PERCENT_HALF, _PERCENT_HALF_SMALL = 0.5, 0.25
 _PERCENT_RELATIVE_SD, _PERCENT_FIXED_SD = 0.02, 0.05
 _WATER_LISTED_SD = 0.5
+_MOST_INSIDE = 60.0  # shares that add up to more inside a bracket without a share are of the bracket [%]
 _WATER_LISTED_FROM = 5.0  # EU and UK: added water up to 5 % of the finished piece need not be listed
 
 
@@ -41,16 +43,38 @@ def _water_counting(problem: Problem) -> tuple[Floats, Floats]:
     return parts, np.ones(len(problem.layers))
 
 
+@dataclass(frozen=True, slots=True)
+class _Unit:
+    """What is ranked as one: a name, or the members of one class."""
+
+    items: tuple[StatementItem, ...]
+
+    @property
+    def name(self) -> str:
+        return " with ".join(item.name for item in self.items[:2]) + (" …" if len(self.items) > 2 else "")
+
+    @property
+    def key(self) -> str:
+        return self.items[0].key
+
+
 def order_term(problem: Problem) -> OrderTerm | None:
-    """The order of the statement: each name at least as much as the next; None without any pair."""
+    """The order of the statement: each name at least as much as the next; None without any pair.
+
+    Names of one class in one bracket are ranked by what they weigh together, and among themselves.
+    """
     reading = problem.reading
     region = reading.study.region
-    pairs: list[tuple[StatementItem, StatementItem]] = []
+    pairs: list[tuple[_Unit, _Unit]] = []
     for siblings in _sibling_lists(reading.statement.items):
         ordered = [item for item in siblings if item.at_most_percent is None and _counting(problem, item).any()]
         if region.is_us:
             ordered = [item for item in ordered if not _is_water(problem, item)]
-        pairs += itertools.pairwise(ordered)
+        units = _units(ordered)
+        pairs += itertools.pairwise(units)
+        for unit in units:
+            if len(unit.items) > 1 and not unit.items[0].alternatives:
+                pairs += itertools.pairwise(_Unit((item,)) for item in unit.items)
     if not pairs:
         return None
     layers = len(problem.layers)
@@ -65,27 +89,36 @@ def order_term(problem: Problem) -> OrderTerm | None:
     )
 
 
-def _side(problem: Problem, item: StatementItem, layers: int) -> tuple[Floats, Floats]:
-    if not problem.reading.study.region.is_us and _is_water(problem, item):
+def _units(items: Sequence[StatementItem]) -> list[_Unit]:
+    units: list[_Unit] = []
+    for item in items:
+        last = units[-1].items[-1] if units else None
+        same_class = last is not None and item.class_group and last.class_group == item.class_group
+        choice = last is not None and item.name in last.alternatives
+        if same_class or choice:
+            units[-1] = _Unit((*units[-1].items, item))
+        else:
+            units.append(_Unit((item,)))
+    return units
+
+
+def _side(problem: Problem, unit: _Unit, layers: int) -> tuple[Floats, Floats]:
+    if not problem.reading.study.region.is_us and any(_is_water(problem, item) for item in unit.items):
         return _water_counting(problem)
-    return _counting(problem, item), np.zeros(layers)
+    return np.sum([_counting(problem, item) for item in unit.items], axis=0), np.zeros(layers)
 
 
 def _sibling_lists(items: Sequence[StatementItem]) -> list[Sequence[StatementItem]]:
     lists = [items]
     for item in items:
         if item.items:
-            lists += _sibling_lists(item.items)
+            lists += [part for part in _sibling_lists(item.items) if not (item.free_order and part is item.items)]
     return lists
 
 
-def _pair_id(a: StatementItem, b: StatementItem) -> str:
-    return f"order:{a.key}|{b.key}"
-
-
-def _order_evidence(a: StatementItem, b: StatementItem) -> Evidence:
+def _order_evidence(a: _Unit, b: _Unit) -> Evidence:
     return Evidence(
-        id=_pair_id(a, b),
+        id=f"order:{a.key}|{b.key}",
         kind=Kind.ORDER,
         title=f"{a.name} before {b.name}",
         names=(a.name, b.name),
@@ -98,7 +131,7 @@ def _order_evidence(a: StatementItem, b: StatementItem) -> Evidence:
 def percents_term(problem: Problem) -> AmountsTerm | None:
     """Percentages the statement declares; None without any."""
     reading = problem.reading
-    items = [item for item in _all_items(reading.statement.items) if item.percent is not None and _counting(problem, item).any()]
+    items = [item for item in _of_piece(reading.statement.items) if item.percent is not None and _counting(problem, item).any()]
     if not items:
         return None
     halves = [
@@ -142,6 +175,14 @@ def limits_term(problem: Problem) -> LimitsTerm | None:
 
 def _all_items(items: Sequence[StatementItem]) -> list[StatementItem]:
     return [found for item in items for found in (item, *_all_items(item.items))]
+
+
+def _of_piece(items: Sequence[StatementItem], above: StatementItem | None = None) -> list[StatementItem]:
+    """Names whose declared share is of the whole piece: shares inside brackets that add up to more than the bracket's are of it."""
+    inside = sum(item.percent or 0.0 for item in items)
+    most = 100.0 if above is None else (above.percent if above.percent is not None else _MOST_INSIDE)
+    own = [] if above is not None and inside > most + _PERCENT_HALF else list(items)
+    return own + [found for item in items if item.items for found in _of_piece(item.items, item)]
 
 
 def _percent_evidence(item: StatementItem, low: float, high: float) -> Evidence:

@@ -1,0 +1,57 @@
+"""Ingredient statements as copied from packs, read into names, brackets, shares, and the sentences that stand beside them.
+
+Belongs here: what the printed words say. Must never happen here: what a name is in the pantry, or which layer it is in.
+Words and their classes stand in `words.py`; a new closing sentence goes into `sentences.py`.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from fern_match.core.food.names import known_name
+from fern_match.core.label.statement.cleaning import cleaned
+from fern_match.core.label.statement.items import items_of
+from fern_match.core.label.statement.sentences import told_apart
+from fern_match.core.label.statement.tree import Minimum, Statement, StatementItem
+
+__all__ = ["Minimum", "Statement", "StatementItem", "read_statement"]
+
+_LONGEST = 20_000
+
+
+def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Statement:
+    """A pasted ingredient statement as a tree, with the lists and notes beside it.
+
+    Args:
+        text: As pasted, in English or in two languages; may be empty; at most 20,000 signs are read.
+        knows: Whether a word or name is one of the trade; where names end is decided by it.
+    """
+    text = text[:_LONGEST]
+    found = told_apart(cleaned(text, knows), knows)
+    items, problems = items_of(", ".join(found.lists), knows, second_first=found.second_first)
+    if len(items) == 1 and not items[0].items:
+        problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
+    return Statement(
+        items=tuple(_keyed(items, "", {})),
+        problems=tuple(problems),
+        contains=tuple(dict.fromkeys(found.contains)),
+        may_contain=tuple(dict.fromkeys(found.may_contain)),
+        minima=tuple(found.minima),
+        notes=tuple(found.notes),
+        unread=tuple(found.unread),
+    )
+
+
+def _keyed(items: Sequence[StatementItem], above: str, taken: dict[str, int]) -> list[StatementItem]:
+    """Each item with its key; a number follows where a name stands again. `taken` counts how often each name stood."""
+    keyed = []
+    for item in items:
+        stem = f"{above} > {item.name}" if above else item.name
+        copy = taken.get(stem, 0) + 1
+        key = stem if copy == 1 else f"{stem} {copy}"
+        while key in taken:
+            copy += 1
+            key = f"{stem} {copy}"
+        taken[stem] = copy
+        taken.setdefault(key, 1)
+        keyed.append(replace(item, key=key, items=tuple(_keyed(item.items, key, taken))))
+    return keyed

@@ -1,0 +1,36 @@
+"""A pasted statement without what copying added: markup, emphasis, broken lines, odd spaces and quotes."""
+
+import re
+import unicodedata
+from collections.abc import Callable
+
+_TAG = re.compile(r"</?[a-z][a-z0-9]{0,9}(?:\s[^<>]{0,80})?/?>", re.I)
+_STARS = re.compile(r"(\*\*|__)(?=\S)(.{1,200}?)(?<=\S)\1", re.S)
+_ONE_STAR = re.compile(r"(?<![\w)\]*%])\*(?=\w)([\w ’'-]{1,40}?)(?<=\w)\*(?!\w)")
+_BROKEN = re.compile(r"(?<!\w)(\w{1,40})[-\u00ad\u2010] ?\n ?(\w{1,40})")
+_QUOTES = str.maketrans({"’": "'", "‘": "'", "`": "'", "´": "'", "“": '"', "”": '"', "\u00a0": " ", "\u202f": " ", "\u2009": " ", "\u00ad": "",
+                         "（": "(", "）": ")", "，": ",", "：": ":", "℮": " ", "\r": "\n", "\t": " "})
+_MARKS = str.maketrans(dict.fromkeys("®™©", ""))
+
+
+def cleaned(text: str, knows: Callable[[str], bool]) -> str:
+    """The words of a statement; ends of lines are kept as such.
+
+    Args:
+        text: As pasted.
+        knows: Whether a word is one of the trade; decides where a hyphen at a line's end belongs to the word.
+    """
+    text = unicodedata.normalize("NFC", text).replace("\r\n", "\n").translate(_MARKS)
+    text = _TAG.sub(lambda tag: "\n" if tag[0].lower().startswith(("<br", "</p", "</li", "</div")) else "", text)
+    text = _STARS.sub(r"\2", text)
+    text = _ONE_STAR.sub(r"\1", text)
+    text = _BROKEN.sub(lambda found: _joined(found[1], found[2], knows), text)
+    text = text.translate(_QUOTES)
+    lines = (re.sub(r"[ \f\v]+", " ", line).strip() for line in text.split("\n"))
+    return "\n".join(line for line in lines if line)
+
+
+def _joined(before: str, after: str, knows: Callable[[str], bool]) -> str:
+    whole = before + after
+    keeps = not knows(whole) and knows(before) and knows(after)
+    return f"{before}-{after}" if keeps else whole

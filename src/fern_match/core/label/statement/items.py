@@ -1,0 +1,402 @@
+"""Pieces of a list as items: shares, classes, sources, "2 % or less", "and/or", and what a bracket says of its name."""
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.label.statement.scanning import Group, Piece, scanned
+from fern_match.core.label.statement.sentences import contents_in
+from fern_match.core.label.statement.tree import StatementItem
+from fern_match.core.label.statement.words import (
+    COMPLETED,
+    FAT,
+    GROUND,
+    KINDS_OF,
+    ONE_OF,
+    PURPOSE,
+    REMARK,
+    SOURCE,
+    TREATED,
+    TREATMENTS_ONLY,
+    VARYING,
+    WHOLE,
+    class_after,
+    class_before,
+    class_of,
+    is_member,
+    small_limit,
+)
+
+_NUMBER = r"\d{1,3}(?:[.,]\d{1,3})?"
+_SHARE = re.compile(
+    rf"(?<![\w.,-])(?:min(?:imum|\.)?\s*|at least\s*|approx\.?\s*)?({_NUMBER})\s*%"
+    r"(?!\s*(?:min|(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder|paste|liquor|cream|filling|beans))|milk (?:solids|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
+    re.I,
+)
+_BARE_SHARE = re.compile(rf"\s*(?:min(?:imum|\.)?\s*|approx\.?\s*)?({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*", re.I)
+_RANGE = re.compile(r"(?<!\d)\d{1,3} ?[-–] ?\d{1,3} ?%(?: fat)?")
+_CONTENT = re.compile(
+    rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder|paste|liquor|cream|filling|beans))"
+    rf"|milk (?=solids|fat\b)|fat\b|alc|vol|abv)(?:[ -]?(?:solids?|content|min\w*|fat|by vol))*\.?",
+    re.I,
+)
+_CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
+_MARKS = re.compile(r"[*†‡§¹²³^°◊•]+")
+_ARTICLE = re.compile(r"(?:as )?(?:an?|the) +(?P<what>.+)", re.I)
+_JOINS = re.compile(r"\s+(?:and/or|and|or|&|and then|plus)\s+", re.I)
+_CHOICE = re.compile(r"\s+(?:and/or|or)\s+", re.I)
+_INCLUDING = re.compile(r"^(?:including|incl\.?|containing|consisting of|made (?:from|of)|composed of)\s+(?!2)", re.I)
+_CLASS_DASH = re.compile(r"^([\w ]{3,24}?)\s[-–]\s")
+_LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
+
+
+_MOST_COLONS = 3  # one heading, one class, one to spare
+
+
+@dataclass(slots=True)
+class _Run:
+    """What an earlier piece says of those that follow at its level."""
+
+    limit: float | None = None
+    class_name: str | None = None  # a class in the plural with a colon goes on while members follow
+    one_of: bool = False
+
+
+class Reader:
+    """Reads the pieces of one statement."""
+
+    def __init__(self, knows: Callable[[str], bool], *, second_first: bool = False) -> None:
+        """A reader.
+
+        Args:
+            knows: Whether a name is one of the trade.
+            second_first: Of "sucre / sugar", whether the second is ours.
+        """
+        self.knows = knows
+        self.second_first = second_first
+        self.groups = 0  # classes with several members so far
+
+    def items(self, pieces: Sequence[Piece]) -> list[StatementItem]:
+        """The items of one level, in order."""
+        run = _Run()
+        found: list[StatementItem] = []
+        varied = False
+        for piece in pieces:
+            if self._belongs_to_last(piece, found):
+                continue
+            begun = self._begin(piece, run)
+            if begun is None:
+                continue
+            read = self._read(begun, run)
+            if run.limit is not None:
+                read = [_limited(item, run.limit) for item in read]
+            if run.one_of:
+                varied = True
+            found += read
+            if piece.separator == ";":
+                run.class_name = None
+                run.one_of = False
+        return _as_choice(found) if varied else found
+
+    # --- beginnings ---------------------------------------------------------------------------------------------------
+
+    def _begin(self, piece: Piece, run: _Run) -> Piece | None:
+        """A piece without the words that open a group; None when nothing is left."""
+        first = next((part for part in piece.parts if isinstance(part, str) and part.strip()), None)
+        if first is None:
+            return piece
+        text = _LEADING_JOIN.sub("", first.strip())
+        text = _CLASS_DASH.sub(_with_colon, _INCLUDING.sub("", text))
+        small = small_limit(text)
+        if small is not None:
+            run.limit, text = small[0], small[1]
+            run.class_name = None
+        one = ONE_OF.match(text)
+        if one:
+            run.one_of, text = True, text[one.end() :]
+        text = VARYING.sub(" ", text)
+        at = piece.parts.index(first)
+        parts: list[str | Group] = [*piece.parts[:at], text, *piece.parts[at + 1 :]]
+        begun = Piece(parts, piece.separator)
+        if begun.words.count(":") > _MOST_COLONS:
+            begun = Piece([part.replace(":", " ") if isinstance(part, str) else part for part in parts], piece.separator)
+        return None if begun.is_empty else begun
+
+    def _belongs_to_last(self, piece: Piece, found: list[StatementItem]) -> bool:
+        """Commas within a name: "PGPR, an emulsifier", "hazelnuts, whole and chopped"."""
+        text = _plain_name(piece.words)
+        if not found or piece.groups or not text:
+            return False
+        last = found[-1]
+        if PURPOSE.match(text):
+            return True
+        article = _ARTICLE.fullmatch(text)
+        if article and class_of(article["what"]):
+            found[-1] = replace(last, class_name=last.class_name or _singular(article["what"]))
+            return True
+        if (TREATMENTS_ONLY.fullmatch(text) or TREATED.fullmatch(text)) and not self.knows(text):
+            joined = f"{last.name} {text}" if TREATED.fullmatch(text) else f"{last.name}, {text}"
+            found[-1] = replace(last, name=joined)
+            return True
+        return False
+
+    # --- one piece ----------------------------------------------------------------------------------------------------
+
+    def _read(self, piece: Piece, run: _Run) -> list[StatementItem]:
+        words = piece.words
+        head, colon, after = words.partition(":")
+        named = class_of(_without_share(head)) if colon else None
+        if colon and named:
+            run.class_name = named[0] if named[1] else None
+            rest = _after_colon(piece)
+            if rest.is_empty:
+                return []
+            read = self._in_class(named[0], self._read(rest, _Run()))
+            if run.class_name and len(read) == 1:
+                self.groups += 1
+                read = [replace(read[0], class_group=self.groups)]
+            return read
+        if colon and after.strip() and not piece.parts[0] == "" and len(head.split()) <= 4 and not _CONTENT.search(words):
+            rest = _after_colon(piece)
+            inside = self._read(rest, _Run())
+            return [StatementItem(key="", name=_plain_name(head), items=tuple(inside))] if _plain_name(head) else inside
+        items = self._one(piece)
+        if run.class_name is not None:
+            if all(not item.items and is_member(run.class_name, item.name) and item.class_name is None for item in items):
+                return [replace(_classed(item, run.class_name), class_group=self.groups) for item in items]
+            run.class_name = None
+        return items
+
+    def _one(self, piece: Piece) -> list[StatementItem]:
+        """A name with its brackets."""
+        text = self._our_tongue(piece.words)
+        share, decimals, text = _share(text)
+        contents = list(contents_in(" ".join(_CONTENT.findall(text)), "")) if _CONTENT.search(text) else []
+        text = _CONTENT.sub(" ", text)
+        text = _RANGE.sub(" ", text)
+        free = bool(VARYING.search(piece.words))
+        text = VARYING.sub(" ", text)
+        name = _plain_name(text)
+        class_name: str | None = None
+        for split in (class_after(name), class_before(name)):
+            if split is not None:
+                class_name, name = (split[0], split[1]) if class_of(split[0]) else (class_name, name)
+                break
+        source: str | None = None
+        opened: list[StatementItem] = []
+        head_class = class_of(name)
+        for number, group in enumerate(piece.groups):
+            inside = group.text.strip()
+            bare = _BARE_SHARE.fullmatch(inside)
+            if bare and share is None:
+                share, decimals = _number(bare[1])
+                continue
+            said = self._remark(inside, name, opened_later=number + 1 < len(piece.groups))
+            if said is not None:
+                share_said, _, _ = _share(inside) if share is None and not contents_in(inside, "") else (None, 0, "")
+                contents += contents_in(inside, "")
+                name = said.get("name", name)
+                class_name = class_name or said.get("class")
+                source = source or said.get("source")
+                if share_said is not None and "share" in said:
+                    share = share_said
+                continue
+            if VARYING.fullmatch(inside) or VARYING.fullmatch(f"({inside})"):
+                free = True
+                continue
+            free = free or bool(VARYING.search(inside))
+            opened += self.items(group.pieces)
+        if head_class and opened:
+            return self._in_class(head_class[0], opened)
+        if not name:
+            return opened
+        if len(opened) == 1 and name == opened[0].name and not opened[0].items and not opened[0].percent:
+            pass
+        names = self._names(name) if not opened else [(name, False)]
+        items = [
+            StatementItem(
+                key="",
+                name=one,
+                percent=share if len(names) == 1 else None,
+                percent_decimals=decimals if len(names) == 1 else 0,
+                class_name=class_name,
+                source=source,
+                contents=tuple(contents) if len(names) == 1 else (),
+                free_order=free and bool(opened),
+                items=tuple(opened),
+            )
+            for one, _ in names
+        ]
+        return _as_choice(items) if len(names) > 1 and names[0][1] else items
+
+    def _in_class(self, class_name: str, items: Sequence[StatementItem]) -> list[StatementItem]:
+        """Members of one class, ranked on the label by what they weigh together."""
+        self.groups += len(items) > 1
+        group = self.groups if len(items) > 1 else 0
+        return [replace(_classed(item, class_name), class_group=item.class_group or group) for item in items]
+
+    def _remark(self, inside: str, name: str, *, opened_later: bool) -> dict[str, str] | None:
+        """What a bracket says of its name without opening it; None where it lists what is in it."""
+        bare = re.sub(r"\s+", " ", inside).strip(" .*†")
+        low = bare.lower()
+        if not low:
+            return {}
+        if contents_in(low, "") and not re.search(r"[,;].*[,;]", low):
+            return {}
+        if _CONTENT.fullmatch(low) or _RANGE.fullmatch(low) or _BARE_SHARE.fullmatch(low):
+            return {}
+        if low.startswith("with added "):
+            return {}
+        article = _ARTICLE.fullmatch(low)
+        what = article["what"] if article else low
+        named = class_of(what)
+        if named and name and not class_of(name):
+            return {"class": named[0]}
+        if article and ":" not in low and "," not in low:
+            return {}
+        treated = TREATED.fullmatch(low)
+        if treated:
+            return {"name": f"{name} {low}"}
+        source = SOURCE.fullmatch(low)
+        if source and GROUND.search(name) and source[1] not in {"milk", "cow milk", "cows milk"}:
+            return None
+        if source and not KINDS_OF.search(name) and not _is_list_of_kinds(name):
+            if COMPLETED.search(name) and "e322" not in name.replace(" ", ""):
+                return {"name": f"{_source_word(source[1])} {name}"}
+            return {"source": source[1]}
+        if COMPLETED.search(name) and re.fullmatch(r"[a-z]+", low):
+            return {"name": f"{low} {name}"} if "lecithin" in name else {"source": low}
+        code = _CODE.fullmatch(low)
+        if code and name and not class_of(name):
+            return {}
+        if name and REMARK.match(low) and not class_of(name) and not small_limit(low) and not ONE_OF.match(low):
+            source = SOURCE.fullmatch(re.sub(r"^contains? ", "", low))
+            if source:
+                return {"source": source[1]}
+            if not re.search(r"[,;].+[,;]", low) and not self.knows(low):
+                return {"share": ""} if "%" in low else {}
+        if opened_later and not re.search(r"[,;]", low):
+            if _foreign(name, self.knows) and any(self.knows(word) for word in low.split()):
+                return {"name": _plain_name(low)}
+            return None if self.knows(low) else {}
+        if (low.startswith(("reb ", "rebaudioside")) or re.fullmatch(r"\d+x", low)) and "," not in low:
+            return {}
+        return None
+
+    def _names(self, name: str) -> list[tuple[str, bool]]:
+        """A name that joins several with "and", split where each is a name; each with whether one may stand for the rest."""
+        if not _JOINS.search(f" {name} "):
+            return [(name, False)]
+        choice = bool(_CHOICE.search(name))
+        if WHOLE.search(name):
+            return [(name, False)]
+        parts = [part.strip(" ,") for part in _JOINS.split(name) if part.strip(" ,")]
+        if len(parts) < 2:
+            return [(name, False)]
+        if choice or all(self._is_name(part) for part in parts):
+            return [(part, choice) for part in parts]
+        return [(name, False)]
+
+    def _is_name(self, text: str) -> bool:
+        return self.knows(text) or bool(_CODE.fullmatch(text)) or bool(FAT.search(text)) or bool(re.search(r"\b(?:proteins?|oils?|fats?|syrups?|powder|flour|extract|seeds?)$", text))
+
+    def _our_tongue(self, text: str) -> str:
+        """Of "sugar / sucre" the half that is ours."""
+        if " / " not in text and not re.search(r"[a-z]/ ", text):
+            return text
+        halves = [half.strip() for half in re.split(r"\s+/\s*|/\s+", text) if half.strip()]
+        if len(halves) < 2:
+            return text
+        order = list(reversed(halves)) if self.second_first else halves
+        bare = [_SHARE.sub("", half) for half in order]
+        known = next((half for half, plain in zip(order, bare, strict=True) if self.knows(_plain_name(plain))), None)
+        shares = [found[0] for half in halves for found in [_SHARE.search(half)] if found]
+        best = known or order[0]
+        return best if _SHARE.search(best) or not shares else f"{best} {shares[0]}"
+
+
+def _is_list_of_kinds(name: str) -> bool:
+    return bool(class_of(name)) and "flavo" not in name
+
+
+def _source_word(text: str) -> str:
+    return re.sub(r"^soy$", "soy", text)
+
+
+def _foreign(name: str, knows: Callable[[str], bool]) -> bool:
+    return bool(name) and not any(knows(word) for word in name.split())
+
+
+def _after_colon(piece: Piece) -> Piece:
+    """A piece without what stands before its first colon."""
+    parts: list[str | Group] = []
+    seen = False
+    for part in piece.parts:
+        if not seen and isinstance(part, str) and ":" in part:
+            parts.append(part.partition(":")[2])
+            seen = True
+        elif seen:
+            parts.append(part)
+    return Piece(parts, piece.separator)
+
+
+def _without_share(text: str) -> str:
+    return _SHARE.sub("", text).strip(" ()")
+
+
+def _number(text: str) -> tuple[float, int]:
+    number = text.replace(",", ".")
+    return float(number), len(number.partition(".")[2])
+
+
+def _share(text: str) -> tuple[float | None, int, str]:
+    match = _SHARE.search(text)
+    if match is None or _number(match[1])[0] > 100:
+        return None, 0, text
+    value, decimals = _number(match[1])
+    return value, decimals, f"{text[: match.start()]} {text[match.end() :]}".strip()
+
+
+def _with_colon(found: re.Match[str]) -> str:
+    """"Emulsifier - soya lecithin" with its colon."""
+    return f"{found[1]}: " if class_of(found[1]) else found[0]
+
+
+def _plain_name(text: str) -> str:
+    """The words of a name: small letters, one space, no marks; "E 322" is e322."""
+    name = re.sub(r"\s+", " ", _MARKS.sub("", text.lower())).strip(" .:;,-–•·\"'_#")
+    name = re.sub(r"\be (\d{3,4}[a-z]*)\b", r"e\1", name)
+    return re.sub(r"\s*\(\s*\)", "", name).strip()
+
+
+def _singular(text: str) -> str:
+    named = class_of(text)
+    return named[0] if named else text
+
+
+def _classed(item: StatementItem, class_name: str) -> StatementItem:
+    return item if item.class_name else replace(item, class_name=class_name)
+
+
+def _limited(item: StatementItem, limit: float) -> StatementItem:
+    return item if item.at_most_percent is not None else replace(item, at_most_percent=limit)
+
+
+def _as_choice(items: Sequence[StatementItem]) -> list[StatementItem]:
+    """Names of which one may stand for the others."""
+    return [
+        item if item.alternatives else replace(item, alternatives=tuple(other.name for other in items if other is not item))
+        for item in items
+    ]
+
+
+def items_of(text: str, knows: Callable[[str], bool], *, second_first: bool = False) -> tuple[list[StatementItem], list[str]]:
+    """The items of a list, and sentences on brackets that do not fit.
+
+    Args:
+        text: The list alone, without closing sentences.
+        knows: Whether a name is one of the trade.
+        second_first: Of "sucre / sugar", whether the second is ours.
+    """
+    pieces, problems = scanned(text)
+    return Reader(knows, second_first=second_first).items(pieces), problems

@@ -1,0 +1,267 @@
+"""A statement's sentences told apart: the list itself, allergen lists, minima, and advice that is kept as text."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from fern_match.core.label.statement.tree import Minimum
+from fern_match.core.label.statement.words import class_of, small_limit
+
+_FOREIGN = r"zutaten|ingr[ée]dients?|ingredientes|ingredienti|ingredi[ëe]nten|ingredienser|ainesosat|sk[łl]adniki|slo[žz]en[íi]|[öo]sszetev[őo]k"
+_LEAD = re.compile(r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?\s*(?::|(?=\n))\s*", re.I)
+_BARE_LEAD = re.compile(r"^\s*ingredients?\b\s*[.\-–]?\s*(?=\w|\*)", re.I)
+_OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!]))\s*(?:{_FOREIGN})\s*:\s*", re.I)
+_STOP = re.compile(r"(?<!\bmin)(?<!\bmax)(?<!\bincl)(?<!\bapprox)(?<!\bno)(?<!\bca)(?<!\be\.g)(?<!\bi\.e)(?:\.+|!)(?=\s+[^\s,;)\]}.]|\s*$)", re.I)
+
+_TRACES = (
+    r"may (?:also )?(?:contain|be present)|can contain|traces of|produced (?:in|on)|manufactured (?:in|on)|made (?:in|on) (?:a|an|the|equipment"
+    r"|shared|lines?|machinery)|processed (?:in|on)|packed (?:in|on)|packaged (?:in|on)|prepared (?:in|on)|this (?:facility|product is made in)"
+)
+_ALLERGY = r"(?:allerg(?:ens|en|y|ies)\s*(?:advice|information|info|warning|statement)?|food allergy)\s*[:\-–.]?\s*"
+_CLOSING = re.compile(
+    rf"(?:{_ALLERGY}|for allergens|(?:contains?|contient)\b(?!\s+(?:less|\d|<|one or more|two percent))|{_TRACES}|made (?:in|on) (?:a|shared)|store\b"
+    rf"|keep\b|suitable\b|not suitable|best before|use by|excess|with sweeteners?\b|distributed|warning|gluten[- ]free|nutrition"
+    rf"|net w|refrigerate|do not)",
+    re.I,
+)
+_GLUED = re.compile(  # a closing sentence that no full stop sets apart
+    r"(?<=[\w)\]}])[ \n]+(?=(?:(?<!May )(?<!MAY )(?<!may )(?:CONTAINS?:|Contains?:)|CONTAINS (?!LESS|\d|<)[A-Z]+\b(?=[,. ]|$)|May [Cc]ontain\b|MAY CONTAIN\b|Allerg(?:y|en) (?:[Aa]dvice|[Ii]nfo)"
+    r"|ALLERG(?:Y|EN) (?:ADVICE|INFO)|May be present|MAY BE PRESENT|Excessive consumption|[\w]+ [Cc]hocolate contains\b))"
+)
+_AFTER_LINE = re.compile(rf"\n(?=(?:{_CLOSING.pattern})|\w[\w -]{{1,40}}:\s)", re.I)
+_NOTE = re.compile(
+    r"^(?:store|keep|suitable|not suitable|best|use by|use-by|excess|consum|with sweetener|produced|packed|distributed|manufactured|warning|gluten|vegan"
+    r"|vegetarian|made|nutrition|per |100 ?g|contents|serving|www|http|fair|organic\b.*(?:product|ingredient|agricult|certif)|certified|no |non|free from"
+    r"|percentage|see |refrigerate|do not|not |all |our |this |these|the |please|for |total |low |high |may |sourced|grown|from |rspo|adds|trivial"
+    r"|kosher|halal|approx|warm|cool|contains |contain |if |once |product of|ingredients? (?:from|in|marked)|always|wrapped|enjoy|source|dispose|recycl"
+    r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot|exp|as |after |before )",
+    re.I,
+)
+_IN_ADDITION = re.compile(r"in addition to cocoa butter", re.I)
+_NUMBER = r"(\d{1,3}(?:[.,]\d{1,2})?)"
+_WHAT = r"(?P<{0}>cocoa|cacao|milk)(?: (?:dry )?(?:solids?|content))?"
+_MINIMUM_AFTER = re.compile(
+    rf"\b(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?(?:\s*(?::|=|-|–|of|is|are|min\.?|minimum|at least|content))*\s*{_NUMBER} ?%", re.I
+)
+_MINIMUM_BEFORE = re.compile(rf"{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:of\s+)?(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?", re.I)
+_IS_MINIMUM = re.compile(r"\b(?:min(?:imum)?\b|at least|solids?\b)|\b(?:cocoa|cacao)\s*(?:content)?\s*:", re.I)
+_OF_WHAT = re.compile(r"\b((?:\w+[ -]){0,3}?(?:chocolate|couverture|coating))\b", re.I)
+_NO_ALLERGENS = re.compile(
+    r"^(?:alcohol|sweeten|caffeine|naturally|natural|no |nothing|phenylal|a source|liquorice|polyols|small parts|\d|sugars?\b|less|bits|egg(?:shell))",
+    re.I,
+)
+_OBJECT = re.compile(r"^(?:occasional|pieces? of|fragments|pits?|stones?|shells?|bones?|traces? of (?:shell|stone))", re.I)
+_LISTED_AFTER = re.compile(
+    r"\b(?:may (?:also )?(?:contain|be present)|can contain|contains?|contient|processes?|handles?|handling|processing|that uses?|using|packs|packing|with|containing"
+    r"|traces of|manufactures?|produces?)\b\s*[:\-]?\s*(?:the following\s*:?)?\s*",
+    re.I,
+)
+_AGAIN = re.compile(rf"(?:(?:also|other|products?|foods?|ingredients?|items|the following)\s+)*{_LISTED_AFTER.pattern}", re.I)
+_LIST_NOISE = re.compile(
+    r"\b(?:traces?(?: amounts?)? of|small (?:amounts|quantities) of|also|ingredients?|products?|derivatives?|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+"
+    r"|/\s*[^,]+",
+    re.I,
+)
+_BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
+_HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
+_MARKS = "*†‡§¹²³°"
+
+
+@dataclass(slots=True)
+class Sentences:
+    """The parts of a pasted statement."""
+
+    lists: list[str] = field(default_factory=list)  # the list, in pieces that follow each other
+    contains: list[str] = field(default_factory=list)
+    may_contain: list[str] = field(default_factory=list)
+    minima: list[Minimum] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    unread: list[str] = field(default_factory=list)
+    second_first: bool = False  # of "sucre / sugar", the second is ours
+
+
+def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
+    """The sentences of a cleaned statement by what they are.
+
+    Args:
+        text: As `cleaned` returns it.
+        knows: Whether a name is one of the trade.
+    """
+    found = Sentences()
+    before, body = _led(text, found)
+    for sentence in _split(before):
+        _closing(sentence, found, knows) or found.notes.append(sentence)
+    other = _OTHER_TONGUE.search(body)
+    if other and other.start() > 0:
+        found.unread.append(body[other.start() :].strip())
+        body = body[: other.start()]
+    depth = 0
+    for number, sentence in enumerate(_split(body)):
+        inside = depth > 0
+        kind_found = number > 0 and _closing(sentence, found, knows, strict=inside)
+        if number == 0:
+            kind_found = bool(_CLOSING.match(sentence)) and _closing(sentence, found, knows)
+        if kind_found:
+            continue
+        if small_limit(sentence) or inside or number == 0 or _is_list(sentence, knows) or _headed(sentence, knows):
+            headed = None if inside else _headed(sentence, knows)
+            found.lists.append(headed or sentence)
+            depth = max(0, depth + sum((sign in "([{") - (sign in ")]}") for sign in sentence))
+        elif _NOTE.match(sentence) or sentence[0] in _MARKS:
+            found.notes.append(sentence)
+        else:
+            found.unread.append(sentence)
+    return found
+
+
+def contents_in(text: str, of: str) -> tuple[Minimum, ...]:
+    """Cocoa and milk solids that words promise ("54 % cocoa solids", "milk solids 18 % minimum").
+
+    Args:
+        of: Whose they are, where the words do not say.
+    """
+    found: dict[str, Minimum] = {}
+    for pattern, what, number in ((_MINIMUM_AFTER, 1, 2), (_MINIMUM_BEFORE, 2, 1)):
+        for match in pattern.finditer(text):
+            kind = "milk" if "milk" in match[what].lower() else "cocoa"
+            value = float(match[number].replace(",", "."))
+            if kind == "milk" and "solid" not in match[0].lower() and "min" not in text.lower():
+                continue
+            if value <= 100:
+                found.setdefault(kind, Minimum(of=of, what=kind, percent=value))
+        if found and pattern is _MINIMUM_AFTER and not _MINIMUM_BEFORE.match(text.strip()):
+            if len(_MINIMUM_BEFORE.findall(text)) <= len(found):
+                break
+    return tuple(found.values())
+
+
+def _led(text: str, found: Sentences) -> tuple[str, str]:
+    """What stands before "Ingredients:", and what follows."""
+    leads = list(_LEAD.finditer(text))
+    if leads:
+        lead = leads[0]
+        words = re.findall(r"\w+", lead[0].lower())
+        found.second_first = len(words) > 1 and not words[0].startswith("ingredient")
+        return text[: lead.start()].strip(), text[lead.end() :]
+    bare = _BARE_LEAD.match(text) or _OTHER_TONGUE.match(text)
+    return ("", text[bare.end() :]) if bare else ("", text)
+
+
+def _split(text: str) -> list[str]:
+    """Sentences, in order; a line that begins like a closing sentence begins one."""
+    text = _GLUED.sub(". ", text)
+    text = _AFTER_LINE.sub(". ", text)
+    outside = re.sub(r"\([^()]*\)", "", text)
+    one_a_line = outside.count("\n") >= 2 and outside.count(",") + outside.count(";") < outside.count("\n") / 2
+    text = text.replace("\n", ", " if one_a_line else " ")
+    text = re.sub(rf"(?<=[\w)\]}}.,;])\s+(?=[{_MARKS}]+\s?[A-Za-z])", ". ", text)
+    ends = [0, *(match.end() for match in _STOP.finditer(text)), len(text)]
+    pieces = [text[a:b].strip(" ;,") for a, b in zip(ends, ends[1:], strict=False)]
+    return [piece.rstrip(". ") for piece in pieces if piece.strip(" .,;!")]
+
+
+def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, strict: bool = False) -> bool:
+    """Files a sentence that is no part of the list; False where it is one.
+
+    Args:
+        strict: Whether a bracket is still open, so that only sentences beyond doubt end it.
+    """
+    if sentence[0] in _MARKS:
+        found.notes.append(sentence)
+        return True
+    if small_limit(sentence):
+        return False
+    if re.search(_TRACES, sentence, re.I) and not _is_headed_by_chocolate(sentence):
+        at = re.search(_TRACES, sentence, re.I)
+        assert at is not None
+        if at.start() > 60:
+            return False
+        listed = _listed(sentence[at.start() :])
+        if _OBJECT.match(" ".join(listed[:1])) or not listed:
+            found.notes.append(sentence)
+        else:
+            found.may_contain += listed
+        if at.start() > 0:
+            _closing(sentence[: at.start()].rstrip(" .,;:") or "-", found, knows)
+        return True
+    if _IN_ADDITION.search(sentence):
+        found.notes.append(sentence)
+        return True
+    if _is_minimum(sentence):
+        of = _OF_WHAT.search(sentence)
+        name = re.sub(r"^(?:the|our|in the) ", "", of[1].lower()) if of else ""
+        minima = contents_in(sentence, name)
+        if minima:
+            found.minima += minima
+            return True
+    contains = re.match(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient)\b(?:\s*/\s*\w+)?\s*[:\-]?\s*", sentence, re.I)
+    if contains and not small_limit(sentence):
+        rest = sentence[contains.end() :]
+        if _NO_ALLERGENS.match(rest) or not rest:
+            found.notes.append(sentence)
+        else:
+            found.contains += _listed(rest)
+        return True
+    if re.match(rf"(?:{_ALLERGY}|for allergens)", sentence, re.I):
+        listed = re.match(rf"{_ALLERGY}(?:contains?:?\s*)?", sentence, re.I)
+        rest = sentence[listed.end() :] if listed else ""
+        if rest and not re.search(r"\b(?:see|for|in (?:bold|capitals))\b", rest, re.I) and len(rest) < 120 and "," in rest:
+            found.contains += _listed(rest)
+        else:
+            found.notes.append(sentence)
+        return True
+    if _CLOSING.match(sentence) or (not strict and _NOTE.match(sentence) and not _is_list(sentence, knows)):
+        found.notes.append(sentence)
+        return True
+    return False
+
+
+def _is_headed_by_chocolate(sentence: str) -> bool:
+    return sentence.count("(") > 1
+
+
+def _is_minimum(sentence: str) -> bool:
+    return len(sentence) < 160 and "%" in sentence and bool(_IS_MINIMUM.search(sentence)) and sentence.count("(") <= 2 and not (
+        sentence.count(",") > 4
+    )
+
+
+def _listed(text: str) -> list[str]:
+    """The names of an allergen list, in small letters."""
+    match = _LISTED_AFTER.search(text)
+    rest = text[match.end() :] if match and match.start() < 90 else text
+    while again := _AGAIN.match(rest):
+        rest = rest[again.end() :]
+    rest = re.split(r":|\s[-–]\s|\b(?:not suitable|unsuitable|due to|because)\b", rest)[0]
+    names = []
+    for part in _BETWEEN.split(rest.lower()):
+        name = _LIST_NOISE.sub(" ", part)
+        name = re.sub(r"\s+", " ", name.strip(f" .:-–{_MARKS}"))
+        name = re.sub(r"^(?:and|or|other allergens?:?)\s+", "", name)
+        if name and name not in names:
+            names.append(name)
+    return names
+
+
+def _headed(sentence: str, knows: Callable[[str], bool]) -> str | None:
+    """A list under a heading ("Filling: sugar, cream"), with brackets in place of the colon."""
+    match = _HEAD.match(sentence)
+    if not match or class_of(match[1]) or len(match[1].split()) > 5:
+        return None
+    rest = match[3].strip()
+    if not re.search(r"[,;]", rest) or re.match(r"(?:see|for)\b", rest, re.I) or re.match(_ALLERGY, match[1], re.I):
+        return None
+    head = f"{match[1]} {match[2]}%" if match[2] else match[1]
+    parts = re.split(r";\s*(?=[A-Z][\w -]{2,30}(?:\(?\d{1,2} ?%\)?)?:\s)", rest)
+    tail = "".join(f", {_headed(part, knows) or part}" for part in parts[1:])
+    return f"{head} ({parts[0]}){tail}"
+
+
+def _is_list(sentence: str, knows: Callable[[str], bool]) -> bool:
+    """Whether words are names of a list that goes on."""
+    names = [re.sub(r"\(.*|\d+(?:[.,]\d+)? ?%", "", part).strip(" .") for part in re.split(r"[,;]", sentence)]
+    names = [name for name in names if name]
+    if not names:
+        return False
+    known = sum(knows(name) for name in names)
+    return known >= 1 and known >= len(names) / 3 and max(len(name.split()) for name in names) <= 8

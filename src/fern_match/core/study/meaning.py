@@ -1,0 +1,159 @@
+"""What a bracket of the statement means: a bought ingredient's own make-up, a layer of the piece, or parts of one of its kind.
+
+"condensed milk (milk, sugar)" is an ingredient, "caramel (glucose syrup, cream ...)" a layer, "vegetable fats (palm, shea)"
+parts. Each bracket gets odds from its words, its contents and the build; the most likely reading is proposed with its reason,
+and the user's own answer wins.
+"""
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from rapidfuzz import fuzz
+
+from fern_match.core.families import Families, Family
+from fern_match.core.families.admission import Grade, grade, misfit
+from fern_match.core.food import NameMatch, Pantry
+from fern_match.core.label.statement import Statement, StatementItem
+from fern_match.core.study.naming import is_chocolate, named
+from fern_match.core.study.record import Layer, Meaning
+
+_KIND_OF = re.compile(
+    r"^(?:(?:hydrogenated|vegetable|plant|natural|added|partially|fully|and|&|concentrated|mixed|dried|other) ?)*(?:oils?|fats?|sugars?|sweeteners?"
+    r"|emulsifiers?|shortening|fibres?|starch(?:es)?|juices?|fruit juices?|nuts|seeds|cereals?|milk ingredients|lecithins?|spices"
+    r"|(?:oils?|fats?) (?:and|&) (?:oils?|fats?))$"
+)
+_COMPONENT = re.compile(
+    r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant|marshmallow|jelly|\bcream\b|creme"
+    r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing|butterscotch|mousse|brownie"
+    r"|chocolate|cake|crunch|mix\b|pretzel|crumb"
+)
+_WORDS_FROM = 78.0
+_GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
+_BOUGHT = frozenset(
+    "dairy fat nut-paste fruit sugar syrup flour-starch flavour egg seed nut cocoa protein colour fibre polyol leavening water-alcohol".split()
+)
+_MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})  # what one buys or makes
+_SURE = 0.7
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BracketReading:
+    """One bracket as it is read."""
+
+    item: str  # key of the name it stands after
+    name: str
+    meaning: Meaning
+    odds: Mapping[Meaning, float]  # of what was proposed; they sum to 1
+    corrected: bool  # the user's own answer
+    reason: str
+    ingredient_id: str | None  # what it is as an ingredient
+
+
+def bracket_readings(
+    known: Families,
+    statement: Statement,
+    pantry: Pantry,
+    layers: Sequence[tuple[Layer, Family]],
+    corrected: Mapping[str, Meaning],
+) -> tuple[BracketReading, ...]:
+    """Every bracket of a statement, from the first to the last.
+
+    Args:
+        statement: As printed.
+        layers: The build with each layer's family; may be empty.
+        corrected: The user's own answers by item key; they win.
+    """
+    found: list[BracketReading] = []
+
+    def walk(items: Sequence[StatementItem], above: tuple[StatementItem, ...], outer: Meaning | None) -> None:
+        for item in items:
+            if not item.items:
+                continue
+            odds, reason, match = _proposed(known, item, above, items, pantry, layers, outer)
+            best = max(odds, key=lambda meaning: odds[meaning])
+            meaning = corrected.get(item.key, best)
+            found.append(
+                BracketReading(
+                    item=item.key,
+                    name=item.name,
+                    meaning=meaning,
+                    odds=odds,
+                    corrected=item.key in corrected,
+                    reason="you said so" if item.key in corrected else reason,
+                    ingredient_id=match.ingredient_id,
+                )
+            )
+            walk(item.items, (*above, item), Meaning.LAYER if Meaning.LAYER in (outer, meaning) else meaning)
+
+    walk(statement.items, (), None)
+    return tuple(found)
+
+
+def _proposed(
+    known: Families,
+    item: StatementItem,
+    above: Sequence[StatementItem],
+    siblings: Sequence[StatementItem],
+    pantry: Pantry,
+    layers: Sequence[tuple[Layer, Family]],
+    outer: Meaning | None,
+) -> tuple[dict[Meaning, float], str, NameMatch]:
+    match = named(item, above, siblings, pantry)
+    food = pantry[match.ingredient_id] if match.ingredient_id is not None and match.confidence >= _SURE else None
+    inside = [named(part, (*above, item), item.items, pantry) for part in item.items]
+    score = {Meaning.INGREDIENT: 0.0, Meaning.LAYER: 0.0, Meaning.PARTS: 0.0}
+    reason = {Meaning.INGREDIENT: "it is bought as such", Meaning.LAYER: "its name is a component’s", Meaning.PARTS: "its name is a kind of thing"}
+    if _KIND_OF.fullmatch(item.name):
+        score[Meaning.PARTS] += 6
+        score[Meaning.INGREDIENT] -= 3
+    if food is None:
+        score[Meaning.INGREDIENT] -= 5
+        score[Meaning.PARTS] += 1
+    else:
+        score[Meaning.INGREDIENT] += 3.5 if food.category in _BOUGHT else 1.0
+        if any(grade(known, role, food.id) is Grade.LISTED and not role.optional for _, family in layers for role in family.roles):
+            score[Meaning.INGREDIENT] += 3.5 if food.category != "chocolate" else -0.5
+        if any(one.ingredient_id == food.id for one in inside):
+            score[Meaning.INGREDIENT] += 1.5
+            reason[Meaning.INGREDIENT] = "its bracket names it again"
+    unknown = sum(one.ingredient_id is None and not part.items for one, part in zip(inside, item.items, strict=True))
+    if food is not None and unknown > len(inside) / 2:
+        score[Meaning.INGREDIENT] += 1.5
+    component = bool(_COMPONENT.search(item.name)) and not (food is not None and food.category in _BOUGHT)
+    score[Meaning.LAYER] += 2.0 if component else -1.5
+    score[Meaning.LAYER] -= 2.5 * (len(item.items) == 1) + 7.0 * (outer is Meaning.LAYER) + 2.0 * (outer is Meaning.INGREDIENT)
+    score[Meaning.LAYER] += 0.7 * (len(item.items) >= 3) + 0.8 * ((item.percent or 0.0) >= 8)
+    fit, why = _layer_fit(known, item, [one.ingredient_id for one in inside if one.ingredient_id is not None], layers)
+    score[Meaning.LAYER] += fit
+    if why:
+        reason[Meaning.LAYER] = why
+    if any(part.items and _COMPONENT.search(part.name) for part in item.items) and outer is not Meaning.LAYER:
+        groups = sum(bool(part.items and _COMPONENT.search(part.name)) for part in item.items)
+        score[Meaning.PARTS] += 2.5 * (groups == len(item.items)) + (groups >= 2) * 2.0
+        reason[Meaning.PARTS] = "its bracket holds components of their own"
+    if is_chocolate(item.name):
+        score[Meaning.LAYER] += 1.5
+        if outer is Meaning.LAYER:
+            score[Meaning.PARTS] += 2.5
+            reason[Meaning.PARTS] = "a chocolate within a filling: its parts are in the filling"
+    top = max(score.values())
+    weight = {meaning: float(np.exp(value - top)) for meaning, value in score.items()}
+    total = sum(weight.values())
+    odds = {meaning: value / total for meaning, value in weight.items()}
+    return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
+
+
+def _layer_fit(known: Families, item: StatementItem, inside: Sequence[str], layers: Sequence[tuple[Layer, Family]]) -> tuple[float, str]:
+    """How well a bracket describes a layer of the build, and why."""
+    best, why = 0.0, ""
+    for layer, family in layers:
+        words = max((fuzz.token_set_ratio(item.name, word) for word in (*family.traits.words, layer.name.lower()) if word), default=0.0)
+        cost = misfit(known, family, inside, complete=True)
+        likeness = 2.0 if words >= _WORDS_FROM else 0.0
+        score = likeness + 1.5 * (cost <= _GOOD_FIT) + 0.5 * (cost <= _POOR_FIT)
+        if score > best:
+            best, why = score, f"it fits {layer.name.lower() or family.name.lower()}"
+    return best, why

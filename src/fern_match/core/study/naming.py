@@ -1,0 +1,81 @@
+"""What each name on a statement is taken for: by its words, by the brackets it stands in, and by what its own brackets say."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from fern_match.core.food import NameMatch, Pantry, Within, matched_name
+from fern_match.core.label.statement import StatementItem
+
+CHOCOLATE_WORDS = re.compile(r"chocolat|\bchoc\b|coating|couverture")
+# Words that make of a chocolate's name another thing that holds or resembles it.
+NOT_CHOCOLATE = re.compile(
+    r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit|cookie|sauce|wafer"
+    r"|fudge|brownie|cake|praline|paste"
+)
+_FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
+_COCOA_NAMES = frozenset({"chocolate", "unsweetened chocolate", "chocolate liquor", "baking chocolate", "bitter chocolate"})
+_DARK = ((80.0, "dark-chocolate-85"), (62.5, "dark-chocolate-70"), (0.0, "dark-chocolate-55"))
+_UNSWEETENED_FROM = 97.0
+_POLYOLS = frozenset({"maltitol-powder", "maltitol-syrup", "isomalt", "lactitol", "sorbitol", "xylitol", "mannitol"})
+_KETO = frozenset({"erythritol", "allulose-crystalline", "stevia-reb-a", "monk-fruit-extract", "inulin"})
+_PLAIN_NUT = frozenset({"peanut-raw", "peanut-roasted", "peanut-roasted-salted", "fine-salt", "sea-salt-coarse"})
+
+
+def is_chocolate(name: str) -> bool:
+    """Whether a name is a chocolate or coating, not something made with it."""
+    return bool(CHOCOLATE_WORDS.search(name)) and not NOT_CHOCOLATE.search(name)
+
+
+def named(
+    item: StatementItem, above: Sequence[StatementItem], siblings: Sequence[StatementItem], pantry: Pantry, *, loosely: bool = True
+) -> NameMatch:
+    """What a name is taken for where it stands.
+
+    Args:
+        item: The name, with its brackets as printed.
+        above: The names whose brackets it stands in, from the top down.
+        siblings: The names at its own level.
+        loosely: Whether slips of the pen count.
+    """
+    match = matched_name(item.name, pantry, within=_within(item, above, siblings), loosely=loosely)
+    if match.ingredient_id is None:
+        return match
+    parts = {matched_name(part.name, pantry, loosely=False).ingredient_id for part in item.items}
+    better = _by_contents(match.ingredient_id, item, above) or _by_parts(match.ingredient_id, parts - {None})
+    return replace(match, ingredient_id=better) if better is not None and better in pantry else match
+
+
+def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Sequence[StatementItem]) -> Within:
+    if above and _FAT_WORDS.search(above[-1].name):
+        return "fat"
+    if any(is_chocolate(one.name) for one in above):
+        return "chocolate"
+    if item.name in _COCOA_NAMES and any(other.name in {"cocoa butter", "cacao butter", "milkfat", "milk fat"} for other in siblings):
+        return "chocolate"
+    return ""
+
+
+def _by_contents(ingredient_id: str, item: StatementItem, above: Sequence[StatementItem]) -> str | None:
+    """A dark chocolate by its cocoa."""
+    cocoa = next((one.percent for one in item.contents if one.what == "cocoa"), None)
+    if cocoa is None or not ingredient_id.startswith("dark-chocolate-") or "erythritol" in ingredient_id:
+        return None
+    if cocoa >= _UNSWEETENED_FROM:
+        return "cocoa-mass" if above else "dark-chocolate-100"
+    return next(name for least, name in _DARK if cocoa >= least)
+
+
+def _by_parts(ingredient_id: str, parts: set[str | None]) -> str | None:
+    """A bought ingredient by what its brackets say is in it."""
+    if ingredient_id == "butter-unsalted" and parts & {"fine-salt", "sea-salt-coarse"}:
+        return "butter-salted"
+    if ingredient_id == "peanut-butter-sweetened" and parts and parts <= _PLAIN_NUT:
+        return "peanut-butter-natural"
+    kind = ingredient_id.partition("-")[0]
+    if kind in {"dark", "milk", "semi"} and "chocolate" in ingredient_id + "-chocolate" and parts:
+        if parts & _POLYOLS:
+            return "sugar-free-milk-chocolate-maltitol" if kind == "milk" else "sugar-free-dark-chocolate-maltitol"
+        if parts & _KETO and not parts & {"white-sugar", "coconut-sugar"} and kind != "milk":
+            return "dark-chocolate-erythritol-stevia"
+    return None
