@@ -160,15 +160,17 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (43, 0.0),
+    "aliases.csv": (549, 12120.08),
+    "alike.csv": (30, 0.0),
     "chocolate_rules.csv": (21, 375.89),
     "families.csv": (74, 14882.806),
-    "family_roles.csv": (532, 23137.6),
-    "ingredients.csv": (220, 485899.41),
+    "family_roles.csv": (532, 23146.6),
+    "ingredients.csv": (248, 517042.037),
     "solid_fat.csv": (6, 13.942),
     "spreads.csv": (38, 3.49),
     "strengths.csv": (5, 11.74),
     "traits.csv": (43, 158.38),
+    "unlisted.csv": (26, 0.0),
 }
 
 

@@ -11,7 +11,6 @@ import pytest
 from fern_match.core.estimate import Estimate, NotYet, Range, estimate
 from fern_match.core.estimate.estimator import Stopped
 from fern_match.core.estimate.piece_slice import slice_of
-from fern_match.core.estimate.readout import doubted_range_of, range_of
 from fern_match.core.estimate.sampler import Effort
 from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
@@ -299,15 +298,3 @@ def test_it_says_how_far_it_is(small_study: Study, read: Read) -> None:
     estimate(read(small_study), effort=QUICK, progress=heard.append)
     assert heard == sorted(heard)
     assert heard[-1] == 1.0
-
-
-def test_amounts_carry_the_model_s_own_doubt() -> None:
-    """Ends 1.15 times as far from the mean, never below nothing, never inside the particles' own range."""
-    values = np.linspace(4.0, 6.0, 2001)
-    plain, doubted = range_of(values), doubted_range_of(values)
-    assert doubted.best == plain.best == pytest.approx(5.0)
-    assert (doubted.low, doubted.high) == (pytest.approx(5 - 1.15 * 0.9), pytest.approx(5 + 1.15 * 0.9))
-    rare = np.zeros(1000)
-    rare[:30] = 5.0
-    assert doubted_range_of(rare).low == 0.0
-    assert doubted_range_of(rare).high >= range_of(rare).high

@@ -102,7 +102,7 @@ def test_odd_statements_are_kept_and_flagged(text: str, words: str) -> None:
 
 def test_nothing_is_nothing() -> None:
     """An empty statement has neither names nor problems."""
-    assert read_statement("  ") == Statement((), ())
+    assert read_statement("  ") == Statement()
 
 
 @given(st.text(max_size=200))

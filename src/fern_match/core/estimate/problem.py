@@ -104,7 +104,8 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         entries += _implied(reading, layer, family, entries, assumed)
         _lay_out(draft, index, entries)
     lost_at = tuple(
-        draft.unknown(_lost_key(reading, layer)) if family.heated and family.water_lost_most > 0 else -1 for layer, family in layers
+        draft.unknown(_lost_key(reading, layer)) if family.heated and family.water_lost_most > 0 else -1
+        for layer, family in layers
     )
     knife_at = draft.unknown() if _sticky_weighed(reading) else -1
     in_layer = np.zeros((count, len(draft.parts)))
@@ -234,7 +235,9 @@ def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: S
     for same_role in inner.values():
         role = same_role[0].slot.role
         role_at = _at_strength(role, same_role)
-        inner_path = _role_path(draft, path, role_at, inner_group, same_role[0].slot.recipe, same_role, alone=len(inner) == 1)
+        inner_path = _role_path(
+            draft, path, role_at, inner_group, same_role[0].slot.recipe, same_role, alone=len(inner) == 1, inner=True
+        )
         _split(draft, index, inner_path, same_role, role)
 
 
@@ -247,12 +250,24 @@ def _at_strength(role: Role, entries: Sequence[_Entry]) -> Role:
 
 
 def _role_path(
-    draft: _Draft, path: tuple[int, ...], role: Role, group: int, recipe: str | None, entries: Sequence[_Entry], *, alone: bool
+    draft: _Draft,
+    path: tuple[int, ...],
+    role: Role,
+    group: int,
+    recipe: str | None,
+    entries: Sequence[_Entry],
+    *,
+    alone: bool,
+    inner: bool = False,
 ) -> tuple[int, ...]:
-    """The path down to a role; a role without siblings adds no node."""
+    """The path down to a role; a role without siblings adds no node.
+
+    Args:
+        inner: Whether it is a role of an opened chocolate.
+    """
     if alone:
         return path
-    unknown = draft.unknown((recipe, "role" if len(path) == 0 else "inner", role.name) if recipe is not None else None)
+    unknown = draft.unknown((recipe, "inner" if inner else "role", role.name) if recipe is not None else None)
     least = 0.0 if role.optional else role.least
     odds = max(entry.odds for entry in entries)
     node = Node(group=group, unknown=unknown, least=least, typical=role.typical, most=role.most, is_role=True, odds=odds)

@@ -15,9 +15,6 @@ from fern_match.core.label.rows import IN_SIGHT, PanelRow, RowId, panel_rows, ro
 RANGE_LOW, RANGE_HIGH = 0.05, 0.95
 # Ends are means of nearby quantiles: steadier, and an ingredient present in just 95 % of particles does not make them jump.
 _NEARBY = np.linspace(-0.025, 0.025, 11)
-# Windows of families and the pantry's composition are approximate, and amounts within a layer hang on them more than masses of
-# layers do: particles alone held 84 % of true amounts on the bench, stretched by this much 87 to 88 %.
-_MODEL_DOUBT = 1.15
 _DEFAULT_SERVING_G = 100.0
 _PRESENT_FROM = 0.002  # share of its layer from which an ingredient counts as there [g/g]
 _SURELY_PRESENT, _MAIN_SHARE, _LEAST_LOST_G = 0.95, 0.02, 0.005  # what is worth a word
@@ -29,20 +26,6 @@ def range_of(values: Floats) -> Range:
     """Mean and 90 % range of one quantity."""
     ends = np.quantile(values, np.concatenate([RANGE_LOW + _NEARBY, RANGE_HIGH + _NEARBY])).reshape(2, -1).mean(axis=1)
     return Range(float(values.mean()), float(ends[0]), float(ends[1]))
-
-
-def doubted_range_of(values: Floats) -> Range:
-    """Mean and 90 % range of an amount, each end moved outwards from the mean by what the model itself is unsure of.
-
-    Args:
-        values: One per particle, 0 or more.
-
-    Source: docs/method/estimate.md ("How good it is").
-    """
-    plain = range_of(values)
-    low = max(0.0, plain.best - _MODEL_DOUBT * (plain.best - plain.low))
-    high = plain.best + _MODEL_DOUBT * (plain.high - plain.best)
-    return Range(plain.best, min(plain.low, low), max(plain.high, high))  # a rare ingredient's mean can lie above both ends
 
 
 def layer_estimates(problem: Problem, state: State) -> tuple[LayerEstimate, ...]:
@@ -86,7 +69,7 @@ def _presence(problem: Problem, number: int, presence: Floats) -> float:
 
 
 def _ingredient(problem: Problem, part: Part, grams: Floats, presence: float, total: float) -> IngredientAmount:
-    amount = doubted_range_of(grams)
+    amount = range_of(grams)
     return IngredientAmount(
         ingredient_id=part.ingredient_id,
         name=problem.pantry[part.ingredient_id].name,

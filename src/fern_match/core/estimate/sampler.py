@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from fern_match.core.estimate.log_density import Evaluation, LogDensity
+from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.recipe_tree import Floats
 
 Bools = NDArray[np.bool_]

@@ -27,6 +27,9 @@ _ROLE_KIN: Mapping[str, tuple[str, ...]] = {
     "seed-solids": ("nut-solids",),
     "flour": ("crumb",),
     "fibre-bulk": ("sweet-bulk",),
+    "sweet-bulk": ("fibre-bulk", "doctor-sugar"),
+    "doctor-sugar": ("humectant",),
+    "humectant": ("doctor-sugar",),
 }
 _VACANT_ROLE = 3.0  # cost of a required role that nothing on the statement serves
 _KIN_ROLE = 1.2  # cost of one that only kin serves
@@ -69,8 +72,9 @@ def is_usual(role: Role, ingredient_id: str) -> bool:
 
 def best_role(known: Families, roles: Collection[Role], ingredient_id: str) -> tuple[Role, Grade] | None:
     """The role that takes an ingredient best, the first of equals; None when none does."""
+    served = known.roles_served.get(ingredient_id, frozenset())
     ranked = [(role, grade(known, role, ingredient_id)) for role in roles]
-    best = max(ranked, key=lambda pair: pair[1], default=None)
+    best = max(ranked, key=lambda pair: (pair[1], pair[0].name in served), default=None)
     return best if best is not None and best[1] > Grade.NONE else None
 
 

@@ -19,12 +19,15 @@ Within = Literal["", "chocolate", "fat"]
 
 _MOST_PANTRIES = 16
 _SAME_WORDS, _WITHOUT_TREATMENT, _SLIP = 0.97, 0.95, 0.6  # confidence by how a name was found
-_LEAST_LIKENESS = 86.0  # of two words, 0 to 100, for one to be a slip of the other
+_LEAST_LIKENESS, _LEAST_WORD_LIKENESS = 86.0, 78.0  # of two names and of two words, 0 to 100, for one to be a slip of the other
 _LEAST_SIGNS = 5  # of a word that may be misspelt
 _REMOVED = re.compile(  # words that say how a food was grown, bought or cut, not what it is
-    r"\b(?:organic|natural|pure|fine|finely|coarse|coarsely|chopped|diced|sliced|crushed|sustainable|certified|rspo|free[- ]range|free from"
-    r"|reconstituted|refined|fresh|whole|skinless|blanched|real|premium|california|californian|sicilian|belgian|swiss|italian|non-?gmo"
-    r"|fair ?trade|pasteuri[sz]ed|pieces|halves|bits|kernels|selected|quality|grade a|deodori[sz]ed|dry|ground|milled|unsulphured|select|local)\b"
+    r"\b(?:organic|natural|pure|fine|finely|coarse|coarsely|chopped|diced|sliced|crushed|sustainable|certified|rspo"
+    r"|free[- ]range|free from"
+    r"|reconstituted|refined|fresh|whole|skinless|blanched|real|premium|california|californian|sicilian|belgian|swiss"
+    r"|italian|non-?gmo"
+    r"|fair ?trade|pasteuri[sz]ed|pieces|halves|bits|kernels|selected|quality|grade a|deodori[sz]ed|dry|ground|milled"
+    r"|unsulphured|select|local)\b"
 )
 _SAME = (  # spellings of one thing
     (re.compile(r"\b(?:toasted|dry roasted|oven roasted|freshly roasted)\b"), "roasted"),
@@ -145,7 +148,7 @@ def _is_slip(a: str, b: str) -> bool:
     if a == b:
         return True
     known = known_words()
-    return min(len(a), len(b)) >= _LEAST_SIGNS and a not in known and a[0] == b[0] and fuzz.ratio(a, b) >= _LEAST_LIKENESS
+    return min(len(a), len(b)) >= _LEAST_SIGNS and a not in known and a[0] == b[0] and fuzz.ratio(a, b) >= _LEAST_WORD_LIKENESS
 
 
 def plain(text: str) -> str:
@@ -184,7 +187,8 @@ def _aliases() -> Mapping[tuple[str, str], tuple[str, float]]:
 @cache
 def _unlisted() -> tuple[tuple[re.Pattern[str], Unlisted], ...]:
     return tuple(
-        (re.compile(row["pattern"]), Unlisted(may_hold=row["may_hold"], is_trace=row["trace"] == "yes")) for row in rows("unlisted.csv")
+        (re.compile(row["pattern"]), Unlisted(may_hold=row["may_hold"], is_trace=row["trace"] == "yes"))
+        for row in rows("unlisted.csv")
     )
 
 

@@ -67,7 +67,8 @@ def assigned_brackets(
             score = _bracket_score(known, item.name, inside, layer, family)
             if score > 0:
                 scores.append((score, item.key, layer.id))
-    given = _assigned_chocolates(known, brackets, loose, layers)
+    own_chocolate = _with_own_chocolate(brackets, scores)
+    given = _assigned_chocolates(known, brackets, loose, [pair for pair in layers if pair[0].id not in own_chocolate])
     taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
     for (key, layer_id), where in said.items():
         if where is Whereabouts.YES:
@@ -78,9 +79,23 @@ def assigned_brackets(
             given[key] = (layer_id,)
             taken.add(layer_id)
     for key, fits in given.items():
-        twins = [layer.id for layer, family in layers if layer.id not in taken and any(_is_twin(layer, family, one, layers) for one in fits)]
+        twins = [
+            layer.id
+            for layer, family in layers
+            if layer.id not in taken and any(_is_twin(layer, family, one, layers) for one in fits)
+        ]
         given[key] = tuple(one for one in dict.fromkeys((*fits, *twins)) if said.get((key, one)) is not Whereabouts.NO)
     return {key: fits for key, fits in given.items() if fits}
+
+
+def _with_own_chocolate(brackets: Sequence[StatementItem], scores: Sequence[tuple[float, str, str]]) -> set[str]:
+    """Layers whose own list opens a chocolate inside it: no other chocolate on the statement is theirs."""
+    holding = {item.key for item in brackets if any(part is not item and is_chocolate(part.name) for part in item.everything())}
+    best: dict[str, tuple[float, str]] = {}
+    for score, key, layer_id in scores:
+        if key in holding:
+            best[key] = max(best.get(key, (0.0, "")), (score, layer_id))
+    return {layer_id for _, layer_id in best.values()}
 
 
 def _is_twin(layer: Layer, family: Family, other_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
@@ -109,7 +124,9 @@ def _assigned_chocolates(
         role = chocolate_role(family)
         if role is None or role.optional or layer.id in served or any(grade(known, role, name) is Grade.LISTED for name in loose):
             continue
-        spare = [item for item in chocolates if not given[item.key]] or (chocolates if len(family.roles) == 1 or len(chocolates) == 1 else [])
+        spare = [item for item in chocolates if not given[item.key]] or (
+            chocolates if len(family.roles) == 1 or len(chocolates) == 1 else []
+        )
         if spare:
             given[spare[0].key] = (*given[spare[0].key], layer.id)
     return {key: fits for key, fits in given.items() if fits}

@@ -97,7 +97,8 @@ def _weighing_flags(reading: StudyReading) -> list[Flag]:
     prior = reading.piece_prior
     if piece is not None and prior is not None and not prior.low_g * 0.97 <= piece <= prior.high_g * 1.03:
         sentence = (
-            f"The pieces weigh {piece:.1f} g, but the label’s net weight makes {prior.low_g:.1f} to {prior.high_g:.1f} g likely. "
+            f"The pieces weigh {piece:.1f} g, but the label’s net weight makes {prior.low_g:.1f} to {prior.high_g:.1f} g "
+            "likely. "
             "Check the net weight and the pieces per pack."
         )
         flags.append(Flag(where="weighings", keys=(PIECE,), sentence=sentence))

@@ -8,7 +8,6 @@ and the user's own answer wins.
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 from rapidfuzz import fuzz
@@ -21,21 +20,24 @@ from fern_match.core.study.naming import is_chocolate, named
 from fern_match.core.study.record import Layer, Meaning
 
 _KIND_OF = re.compile(
-    r"^(?:(?:hydrogenated|vegetable|plant|natural|added|partially|fully|and|&|concentrated|mixed|dried|other) ?)*(?:oils?|fats?|sugars?|sweeteners?"
-    r"|emulsifiers?|shortening|fibres?|starch(?:es)?|juices?|fruit juices?|nuts|seeds|cereals?|milk ingredients|lecithins?|spices"
+    r"^(?:(?:hydrogenated|vegetable|plant|natural|added|partially|fully|and|&|concentrated|mixed|dried"
+    r"|other) ?)*(?:oils?|fats?|sugars?|sweeteners?"
+    r"|emulsifiers?|shortening|fibres?|starch(?:es)?|juices?|fruit juices?|nuts|seeds|cereals?|milk ingredients"
+    r"|lecithins?|spices"
     r"|(?:oils?|fats?) (?:and|&) (?:oils?|fats?))$"
 )
 _COMPONENT = re.compile(
-    r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant|marshmallow|jelly|\bcream\b|creme"
-    r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing|butterscotch|mousse|brownie"
+    r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
+    r"|marshmallow|jelly|\bcream\b|creme"
+    r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
+    r"|butterscotch|mousse|brownie"
     r"|chocolate|cake|crunch|mix\b|pretzel|crumb"
 )
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
-_BOUGHT = frozenset(
-    "dairy fat nut-paste fruit sugar syrup flour-starch flavour egg seed nut cocoa protein colour fibre polyol leavening water-alcohol".split()
-)
-_MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})  # what one buys or makes
+_MADE = frozenset(
+    {"prepared", "biscuit-crumb", "inclusion", "chocolate"}
+)  # categories of what one buys or makes; the rest is bought
 _SURE = 0.7
 
 
@@ -105,7 +107,11 @@ def _proposed(
     food = pantry[match.ingredient_id] if match.ingredient_id is not None and match.confidence >= _SURE else None
     inside = [named(part, (*above, item), item.items, pantry) for part in item.items]
     score = {Meaning.INGREDIENT: 0.0, Meaning.LAYER: 0.0, Meaning.PARTS: 0.0}
-    reason = {Meaning.INGREDIENT: "it is bought as such", Meaning.LAYER: "its name is a component’s", Meaning.PARTS: "its name is a kind of thing"}
+    reason = {
+        Meaning.INGREDIENT: "it is bought as such",
+        Meaning.LAYER: "its name is a component’s",
+        Meaning.PARTS: "its name is a kind of thing",
+    }
     if _KIND_OF.fullmatch(item.name):
         score[Meaning.PARTS] += 6
         score[Meaning.INGREDIENT] -= 3
@@ -113,8 +119,10 @@ def _proposed(
         score[Meaning.INGREDIENT] -= 5
         score[Meaning.PARTS] += 1
     else:
-        score[Meaning.INGREDIENT] += 3.5 if food.category in _BOUGHT else 1.0
-        if any(grade(known, role, food.id) is Grade.LISTED and not role.optional for _, family in layers for role in family.roles):
+        score[Meaning.INGREDIENT] += 3.5 if food.category not in _MADE else 1.0
+        if any(
+            grade(known, role, food.id) is Grade.LISTED and not role.optional for _, family in layers for role in family.roles
+        ):
             score[Meaning.INGREDIENT] += 3.5 if food.category != "chocolate" else -0.5
         if any(one.ingredient_id == food.id for one in inside):
             score[Meaning.INGREDIENT] += 1.5
@@ -122,7 +130,7 @@ def _proposed(
     unknown = sum(one.ingredient_id is None and not part.items for one, part in zip(inside, item.items, strict=True))
     if food is not None and unknown > len(inside) / 2:
         score[Meaning.INGREDIENT] += 1.5
-    component = bool(_COMPONENT.search(item.name)) and not (food is not None and food.category in _BOUGHT)
+    component = bool(_COMPONENT.search(item.name)) and not (food is not None and food.category not in _MADE)
     score[Meaning.LAYER] += 2.0 if component else -1.5
     score[Meaning.LAYER] -= 2.5 * (len(item.items) == 1) + 7.0 * (outer is Meaning.LAYER) + 2.0 * (outer is Meaning.INGREDIENT)
     score[Meaning.LAYER] += 0.7 * (len(item.items) >= 3) + 0.8 * ((item.percent or 0.0) >= 8)
@@ -146,11 +154,15 @@ def _proposed(
     return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
 
 
-def _layer_fit(known: Families, item: StatementItem, inside: Sequence[str], layers: Sequence[tuple[Layer, Family]]) -> tuple[float, str]:
+def _layer_fit(
+    known: Families, item: StatementItem, inside: Sequence[str], layers: Sequence[tuple[Layer, Family]]
+) -> tuple[float, str]:
     """How well a bracket describes a layer of the build, and why."""
     best, why = 0.0, ""
     for layer, family in layers:
-        words = max((fuzz.token_set_ratio(item.name, word) for word in (*family.traits.words, layer.name.lower()) if word), default=0.0)
+        words = max(
+            (fuzz.token_set_ratio(item.name, word) for word in (*family.traits.words, layer.name.lower()) if word), default=0.0
+        )
         cost = misfit(known, family, inside, complete=True)
         likeness = 2.0 if words >= _WORDS_FROM else 0.0
         score = likeness + 1.5 * (cost <= _GOOD_FIT) + 0.5 * (cost <= _POOR_FIT)

@@ -10,7 +10,8 @@ from fern_match.core.label.statement import StatementItem
 CHOCOLATE_WORDS = re.compile(r"chocolat|\bchoc\b|coating|couverture")
 # Words that make of a chocolate's name another thing that holds or resembles it.
 NOT_CHOCOLATE = re.compile(
-    r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit|cookie|sauce|wafer"
+    r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit"
+    r"|cookie|sauce|wafer"
     r"|fudge|brownie|cake|praline|paste"
 )
 _FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
@@ -28,7 +29,12 @@ def is_chocolate(name: str) -> bool:
 
 
 def named(
-    item: StatementItem, above: Sequence[StatementItem], siblings: Sequence[StatementItem], pantry: Pantry, *, loosely: bool = True
+    item: StatementItem,
+    above: Sequence[StatementItem],
+    siblings: Sequence[StatementItem],
+    pantry: Pantry,
+    *,
+    loosely: bool = True,
 ) -> NameMatch:
     """What a name is taken for where it stands.
 
@@ -51,7 +57,9 @@ def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Seque
         return "fat"
     if any(is_chocolate(one.name) for one in above):
         return "chocolate"
-    if item.name in _COCOA_NAMES and any(other.name in {"cocoa butter", "cacao butter", "milkfat", "milk fat"} for other in siblings):
+    if item.name in _COCOA_NAMES and any(
+        other.name in {"cocoa butter", "cacao butter", "milkfat", "milk fat"} for other in siblings
+    ):
         return "chocolate"
     return ""
 

@@ -102,9 +102,7 @@ class Study:
         "“{0}” taken for", keys=("item",), says="ingredient", factory=dict
     )
     # statement item -> the user's own reading of its bracket
-    meanings: Annotated[Mapping[ItemKey, Meaning], Count(400)] = told(
-        "Bracket after {0} read as", keys=("item",), factory=dict
-    )
+    meanings: Annotated[Mapping[ItemKey, Meaning], Count(400)] = told("Bracket after {0} read as", keys=("item",), factory=dict)
     layers: Annotated[tuple[Layer, ...], Count(20)] = told("layers", label="{name}", noun="layer", provides="layer", default=())
     # statement item -> layer -> the user's own answer
     placements: Annotated[Mapping[ItemKey, Mapping[Key, Whereabouts]], Count(2000)] = told(

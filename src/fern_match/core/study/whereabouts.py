@@ -1,6 +1,7 @@
 """Which layers each named ingredient is in: proposed by brackets and families, corrected by the user."""
 
-from collections.abc import Mapping, Sequence
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -16,15 +17,18 @@ from fern_match.core.families.admission import (
 )
 from fern_match.core.label.statement import Statement
 from fern_match.core.study.brackets import assigned_brackets, chocolate_role, open_brackets
+from fern_match.core.study.naming import is_chocolate
 from fern_match.core.study.record import Layer, Meaning, Whereabouts
 
 _WRONG_KIND = 2.0  # in misfit: a required part of the kind is missing from its bracket
 # Log odds of a place: usual in its role, usual in a required one, serving it only as kin of what the family lists.
 _USUAL_ODDS, _USUAL_REQUIRED_ODDS, _KIN_ODDS = 0.8, 1.8, -2.0
+_ABSENT_ODDS = -1.5  # serving a role that is usually not there, of a name that is at home in another layer
 _KIN_FROM = 0.05  # a role that never holds so much takes only what it lists [g/g]
 WATER_ROLE = "water"
+_WHOLE_FROM = 0.9  # a role that is all there is to a layer takes no kin beside what it lists [g/g]
 _MAIN_FROM = 0.5  # a role that is at least so much of a layer is what the layer is [g/g]
-_ONE_CHOCOLATE = 0.8  # in misfit: most pieces hold one chocolate
+_ONE_CHOCOLATE, _SAME_CHOCOLATE = 0.8, 2.5  # in misfit: most pieces hold one chocolate, all the more where no bracket tells two
 
 
 class Source(StrEnum):
@@ -76,6 +80,7 @@ class _Named:
     ingredient_id: str
     compound: str | None
     group: str  # the kind whose brackets it stands in: "vegetable fats (palm, shea)"; empty elsewhere
+    in_chocolate: bool  # whether it stands in the brackets of a chocolate
 
 
 def placed(
@@ -101,13 +106,19 @@ def placed(
     keys = {item.key for item in brackets}
     said = {pair: where for pair, where in overrides.items() if pair[0] in keys}
     compounds = assigned_brackets(known, brackets, loose, ingredient_of, layers, said)
-    group_of = {part.key: item.key for item in statement.everything() if meanings.get(item.key) is Meaning.PARTS for part in item.items}
+    group_of = {
+        part.key: item.key for item in statement.everything() if meanings.get(item.key) is Meaning.PARTS for part in item.items
+    }
+    in_chocolate = {
+        leaf.key for item in statement.everything() if item.items and is_chocolate(item.name) for leaf in item.leaves()
+    }
     names = [
         _Named(
             leaf.key,
             ingredient_of[leaf.key],
             bracket if (bracket := bracket_of.get(leaf.key)) in compounds else None,
             group_of.get(leaf.key, ""),
+            leaf.key in in_chocolate,
         )
         for leaf in statement.leaves()
         if leaf.key in ingredient_of
@@ -128,7 +139,7 @@ def _recipes(layers: Sequence[tuple[Layer, Family]], compounds: Mapping[str, tup
     for layer, family in layers:
         by_family.setdefault(family.id, []).append(layer.id)
     described = {layer_id: key for key, fits in compounds.items() for layer_id in fits}
-    recipes = {}
+    recipes: dict[str, str] = {}
     for family_id, ids in by_family.items():
         if len({described.get(layer_id) for layer_id in ids}) == 1 and len(ids) > 1:
             recipes |= dict.fromkeys(ids, f"family {family_id}")
@@ -172,14 +183,21 @@ def _opened_chocolates(
         role = chocolate_role(family)
         if role is None:
             continue
-        whole = [name.ingredient_id for name in names if name.compound is None or layer.id in compounds[name.compound]]
-        bracket = [name.ingredient_id for name in names if name.compound is not None and layer.id in compounds[name.compound]]
-        if not whole or (any(grade(known, role, name) is Grade.LISTED for name in whole) and not bracket):
+        own = [name for name in names if name.compound is not None and layer.id in compounds[name.compound]]
+        inside = [name.ingredient_id for name in own if name.in_chocolate]
+        loose = [name.ingredient_id for name in names if name.compound is None]
+        if own and not inside:
+            if role.optional or any(grade(known, role, name.ingredient_id) is Grade.LISTED for name in own):
+                continue  # its list opens no chocolate
+            inside = [name.ingredient_id for name in own]
+        if not inside and (not loose or any(grade(known, role, name) is Grade.LISTED for name in loose)):
             continue
-        if role.optional and not bracket and (opened or _explained(known, family, whole)):
+        if role.optional and not inside and (opened or _explained(known, family, loose)):
             continue  # its own roles explain the names; a chocolate inside is not called for
-        in_bracket = any(grade(known, role, name) is Grade.NONE for name in bracket)
-        best = _best_opened(known, role, bracket if in_bracket else whole, tuple(opened.values()), in_bracket=in_bracket)
+        in_bracket = any(grade(known, role, name) is Grade.NONE for name in inside)
+        best = _best_opened(
+            known, role, inside if in_bracket else [*loose, *inside], tuple(opened.values()), in_bracket=in_bracket
+        )
         if best is not None:
             opened[layer.id] = best
     return opened
@@ -202,7 +220,8 @@ def _best_opened(
     """The open family that explains a chocolate best; one already in the piece is preferred."""
 
     def cost(candidate: Family) -> float:
-        return misfit(known, candidate, ingredient_ids, complete=in_bracket) - _ONE_CHOCOLATE * (candidate in used)
+        prefers = _ONE_CHOCOLATE if in_bracket else _SAME_CHOCOLATE
+        return misfit(known, candidate, ingredient_ids, complete=in_bracket) - prefers * (candidate in used)
 
     best = min(opened_families(known, role), key=cost, default=None)
     if in_bracket and (best is None or cost(best) > _WRONG_KIND):
@@ -218,12 +237,14 @@ def _from_brackets(
     compounds: Mapping[str, tuple[str, ...]],
 ) -> dict[tuple[str, str], Placing]:
     placings: dict[tuple[str, str], Placing] = {}
+    opened_inside = {name.compound: True for name in names if name.in_chocolate}
     for name in names:
         if name.compound is None:
             continue
         for layer, family in layers:
             inside = layer.id in compounds[name.compound]
-            slot = _slot(known, name.ingredient_id, layer, family, opened.get(layer.id), name.compound) if inside else None
+            chocolate = opened.get(layer.id) if name.in_chocolate or not opened_inside.get(name.compound) else None
+            slot = _slot(known, name.ingredient_id, layer, family, chocolate, name.compound) if inside else None
             placings[name.key, layer.id] = Placing(
                 item=name.key,
                 layer_id=layer.id,
@@ -274,24 +295,40 @@ def _from_families(
             if slot is not None:
                 how = grade(known, slot.role, name.ingredient_id)
                 found[name.key, layer.id] = (slot, _odds(slot, name.ingredient_id, how), how)
+    _usually_absent(found)
     _with_their_group(loose, layers, found)
     _out_of_hosts(layers, found)
-    homes: dict[str, int] = {}
-    for (item, _), (_, _, how) in found.items():
-        homes[item] = homes.get(item, 0) + (how is Grade.LISTED)
+    at_home = {item for (item, _), (_, _, how) in found.items() if how is Grade.LISTED}
     listed = {(slot.layer_id, slot.role.name) for slot, _, how in found.values() if how is Grade.LISTED}
     kept = {
         pair: entry
         for pair, entry in found.items()
-        if entry[2] is Grade.LISTED
-        or homes[pair[0]] == 0
-        or entry[0].role.most >= _KIN_FROM
-        and ((entry[0].layer_id, entry[0].role.name) not in listed or not entry[0].role.optional and entry[0].opened is None)
+        if entry[2] is Grade.LISTED or pair[0] not in at_home or _takes_kin(entry[0], listed)
     }
-    count: dict[str, int] = {}
-    for item, _ in kept:
-        count[item] = count.get(item, 0) + 1
-    return {(name.key, layer.id): _proposal(name.key, layer.id, kept.get((name.key, layer.id)), count) for name in loose for layer, _ in layers}
+    homes = Counter(item for item, _ in kept)
+    rivals = Counter((slot.layer_id, slot.role.name) for slot, _, _ in kept.values())
+    placings = {}
+    for name in loose:
+        for layer, _ in layers:
+            entry = kept.get((name.key, layer.id))
+            alone = entry is not None and not entry[0].role.optional and rivals[layer.id, entry[0].role.name] == 1
+            placings[name.key, layer.id] = _proposal(name.key, layer.id, entry, sure=alone or homes[name.key] == 1)
+    return placings
+
+
+def _takes_kin(slot: Slot, listed: Collection[tuple[str, str]]) -> bool:
+    """Whether a role may hold what only does the work of what it lists."""
+    if slot.role.most < _KIN_FROM:
+        return False
+    return (slot.layer_id, slot.role.name) not in listed or (slot.opened is None and slot.role.least < _WHOLE_FROM)
+
+
+def _usually_absent(found: dict[tuple[str, str], tuple[Slot, float, Grade]]) -> None:
+    """A role that is usually not there takes a name that is at home elsewhere only now and then."""
+    at_home = {item for (item, _), (slot, _, how) in found.items() if how is Grade.LISTED and slot.role.typical > 0}
+    for pair, (slot, _, how) in found.items():
+        if how is Grade.LISTED and slot.role.optional and slot.role.typical <= 0 and pair[0] in at_home:
+            found[pair] = (slot, _ABSENT_ODDS, how)
 
 
 def _with_their_group(
@@ -362,12 +399,12 @@ def _loose_slot(
     return slot
 
 
-def _proposal(item: str, layer_id: str, entry: tuple[Slot, float, Grade] | None, count: Mapping[str, int]) -> Placing:
+def _proposal(item: str, layer_id: str, entry: tuple[Slot, float, Grade] | None, *, sure: bool) -> Placing:
     if entry is None:
         return Placing(item=item, layer_id=layer_id, where=Whereabouts.NO, source=Source.FAMILY, slot=None)
     slot, odds, _ = entry
-    where = Whereabouts.YES if count[item] == 1 else Whereabouts.MAYBE
-    return Placing(item=item, layer_id=layer_id, where=where, source=Source.FAMILY, slot=slot, odds=0.0 if count[item] == 1 else odds)
+    where = Whereabouts.YES if sure else Whereabouts.MAYBE
+    return Placing(item=item, layer_id=layer_id, where=where, source=Source.FAMILY, slot=slot, odds=0.0 if sure else odds)
 
 
 def _overridden(
@@ -385,4 +422,6 @@ def _overridden(
     found = next(((layer, family) for layer, family in layers if layer.id == layer_id), None)
     if where is not Whereabouts.NO and slot is None and found is not None and item in ingredient_of:
         slot = _slot(known, ingredient_of[item], *found, opened.get(layer_id), None) or _any_slot(found[0])
-    return Placing(item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot, odds=0.0)
+    return Placing(
+        item=item, layer_id=layer_id, where=where, source=Source.USER, slot=None if where is Whereabouts.NO else slot, odds=0.0
+    )

@@ -178,7 +178,7 @@ def _all_items(items: Sequence[StatementItem]) -> list[StatementItem]:
 
 
 def _of_piece(items: Sequence[StatementItem], above: StatementItem | None = None) -> list[StatementItem]:
-    """Names whose declared share is of the whole piece: shares inside brackets that add up to more than the bracket's are of it."""
+    """Names whose declared share is of the whole piece: those that add up to more than their bracket’s are of the bracket."""
     inside = sum(item.percent or 0.0 for item in items)
     most = 100.0 if above is None else (above.percent if above.percent is not None else _MOST_INSIDE)
     own = [] if above is not None and inside > most + _PERCENT_HALF else list(items)

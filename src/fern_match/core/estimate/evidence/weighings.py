@@ -9,7 +9,7 @@ from fern_match.core.estimate.terms import Evidence, Kind, WeighingsTerm
 from fern_match.core.study.reading import StudyReading, WeighingReading
 from fern_match.core.study.record import PIECE
 
-BETWEEN_PIECES = 0.03  # pieces of one maker differ by about 3 %
+BETWEEN_PIECES = 0.035  # pieces of one maker differ by 3 to 4 %
 _PRIOR_READINGS = 3.0  # how many readings that judgement is worth against the user's own scatter
 SCALE_SD_G = 0.06  # half of a 0.1 g step each way, two readings
 

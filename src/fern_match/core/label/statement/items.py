@@ -30,13 +30,15 @@ from fern_match.core.label.statement.words import (
 _NUMBER = r"\d{1,3}(?:[.,]\d{1,3})?"
 _SHARE = re.compile(
     rf"(?<![\w.,-])(?:min(?:imum|\.)?\s*|at least\s*|approx\.?\s*)?({_NUMBER})\s*%"
-    r"(?!\s*(?:min|(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder|paste|liquor|cream|filling|beans))|milk (?:solids|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
+    r"(?!\s*(?:min|(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder|paste|liquor|cream|filling|beans))|milk (?:solids"
+    r"|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
     re.I,
 )
 _BARE_SHARE = re.compile(rf"\s*(?:min(?:imum|\.)?\s*|approx\.?\s*)?({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*", re.I)
 _RANGE = re.compile(r"(?<!\d)\d{1,3} ?[-–] ?\d{1,3} ?%(?: fat)?")
 _CONTENT = re.compile(
-    rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder|paste|liquor|cream|filling|beans))"
+    rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder"
+    r"|paste|liquor|cream|filling|beans))"
     rf"|milk (?=solids|fat\b)|fat\b|alc|vol|abv)(?:[ -]?(?:solids?|content|min\w*|fat|by vol))*\.?",
     re.I,
 )
@@ -50,6 +52,8 @@ _CLASS_DASH = re.compile(r"^([\w ]{3,24}?)\s[-–]\s")
 _LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
 
 
+_MILK = frozenset({"milk", "cow milk", "cows milk"})
+_STRENGTH = re.compile(r"reb \w+|rebaudioside \w+|\d+x")
 _MOST_COLONS = 3  # one heading, one class, one to spare
 
 
@@ -60,6 +64,15 @@ class _Run:
     limit: float | None = None
     class_name: str | None = None  # a class in the plural with a colon goes on while members follow
     one_of: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Remark:
+    """What a bracket says of the name before it."""
+
+    name: str | None = None  # the name with the bracket's words in it
+    class_name: str | None = None
+    source: str | None = None
 
 
 class Reader:
@@ -156,7 +169,7 @@ class Reader:
                 self.groups += 1
                 read = [replace(read[0], class_group=self.groups)]
             return read
-        if colon and after.strip() and not piece.parts[0] == "" and len(head.split()) <= 4 and not _CONTENT.search(words):
+        if colon and after.strip() and piece.parts[0] != "" and len(head.split()) <= 4 and not _CONTENT.search(words):
             rest = _after_colon(piece)
             inside = self._read(rest, _Run())
             return [StatementItem(key="", name=_plain_name(head), items=tuple(inside))] if _plain_name(head) else inside
@@ -193,13 +206,10 @@ class Reader:
                 continue
             said = self._remark(inside, name, opened_later=number + 1 < len(piece.groups))
             if said is not None:
-                share_said, _, _ = _share(inside) if share is None and not contents_in(inside, "") else (None, 0, "")
                 contents += contents_in(inside, "")
-                name = said.get("name", name)
-                class_name = class_name or said.get("class")
-                source = source or said.get("source")
-                if share_said is not None and "share" in said:
-                    share = share_said
+                name = said.name or name
+                class_name = class_name or said.class_name
+                source = source or said.source
                 continue
             if VARYING.fullmatch(inside) or VARYING.fullmatch(f"({inside})"):
                 free = True
@@ -210,8 +220,6 @@ class Reader:
             return self._in_class(head_class[0], opened)
         if not name:
             return opened
-        if len(opened) == 1 and name == opened[0].name and not opened[0].items and not opened[0].percent:
-            pass
         names = self._names(name) if not opened else [(name, False)]
         items = [
             StatementItem(
@@ -235,53 +243,31 @@ class Reader:
         group = self.groups if len(items) > 1 else 0
         return [replace(_classed(item, class_name), class_group=item.class_group or group) for item in items]
 
-    def _remark(self, inside: str, name: str, *, opened_later: bool) -> dict[str, str] | None:
+    def _remark(self, inside: str, name: str, *, opened_later: bool) -> _Remark | None:
         """What a bracket says of its name without opening it; None where it lists what is in it."""
-        bare = re.sub(r"\s+", " ", inside).strip(" .*†")
-        low = bare.lower()
-        if not low:
-            return {}
-        if contents_in(low, "") and not re.search(r"[,;].*[,;]", low):
-            return {}
-        if _CONTENT.fullmatch(low) or _RANGE.fullmatch(low) or _BARE_SHARE.fullmatch(low):
-            return {}
-        if low.startswith("with added "):
-            return {}
-        article = _ARTICLE.fullmatch(low)
-        what = article["what"] if article else low
-        named = class_of(what)
-        if named and name and not class_of(name):
-            return {"class": named[0]}
-        if article and ":" not in low and "," not in low:
-            return {}
-        treated = TREATED.fullmatch(low)
-        if treated:
-            return {"name": f"{name} {low}"}
-        source = SOURCE.fullmatch(low)
-        if source and GROUND.search(name) and source[1] not in {"milk", "cow milk", "cows milk"}:
+        low = re.sub(r"\s+", " ", inside).strip(" .*†").lower()
+        if not low or low.startswith("with added ") or _is_content(low):
+            return _Remark()
+        is_class = bool(class_of(name))
+        for says in (_class_in, _treatment_in, _source_in):
+            said = says(low, name, is_class=is_class)
+            if said is not None:
+                return said
+        if SOURCE.fullmatch(low) and GROUND.search(name):
             return None
-        if source and not KINDS_OF.search(name) and not _is_list_of_kinds(name):
-            if COMPLETED.search(name) and "e322" not in name.replace(" ", ""):
-                return {"name": f"{_source_word(source[1])} {name}"}
-            return {"source": source[1]}
-        if COMPLETED.search(name) and re.fullmatch(r"[a-z]+", low):
-            return {"name": f"{low} {name}"} if "lecithin" in name else {"source": low}
-        code = _CODE.fullmatch(low)
-        if code and name and not class_of(name):
-            return {}
-        if name and REMARK.match(low) and not class_of(name) and not small_limit(low) and not ONE_OF.match(low):
-            source = SOURCE.fullmatch(re.sub(r"^contains? ", "", low))
-            if source:
-                return {"source": source[1]}
-            if not re.search(r"[,;].+[,;]", low) and not self.knows(low):
-                return {"share": ""} if "%" in low else {}
+        if name and not is_class and (_CODE.fullmatch(low) or self._is_aside(low)):
+            return _Remark(source=_source(re.sub(r"^contains? ", "", low)))
         if opened_later and not re.search(r"[,;]", low):
             if _foreign(name, self.knows) and any(self.knows(word) for word in low.split()):
-                return {"name": _plain_name(low)}
-            return None if self.knows(low) else {}
-        if (low.startswith(("reb ", "rebaudioside")) or re.fullmatch(r"\d+x", low)) and "," not in low:
-            return {}
-        return None
+                return _Remark(name=_plain_name(low))
+            return None if self.knows(low) else _Remark()
+        return _Remark() if _STRENGTH.fullmatch(low) else None
+
+    def _is_aside(self, low: str) -> bool:
+        """Words of origin, purpose or kind: "from milk", "to preserve freshness", "organic"."""
+        if not REMARK.match(low) or small_limit(low) or ONE_OF.match(low):
+            return False
+        return bool(_source(re.sub(r"^contains? ", "", low))) or not (re.search(r"[,;].+[,;]", low) or self.knows(low))
 
     def _names(self, name: str) -> list[tuple[str, bool]]:
         """A name that joins several with "and", split where each is a name; each with whether one may stand for the rest."""
@@ -298,7 +284,12 @@ class Reader:
         return [(name, False)]
 
     def _is_name(self, text: str) -> bool:
-        return self.knows(text) or bool(_CODE.fullmatch(text)) or bool(FAT.search(text)) or bool(re.search(r"\b(?:proteins?|oils?|fats?|syrups?|powder|flour|extract|seeds?)$", text))
+        return (
+            self.knows(text)
+            or bool(_CODE.fullmatch(text))
+            or bool(FAT.search(text))
+            or bool(re.search(r"\b(?:proteins?|oils?|fats?|syrups?|powder|flour|extract|seeds?)$", text))
+        )
 
     def _our_tongue(self, text: str) -> str:
         """Of "sugar / sucre" the half that is ours."""
@@ -315,12 +306,38 @@ class Reader:
         return best if _SHARE.search(best) or not shares else f"{best} {shares[0]}"
 
 
-def _is_list_of_kinds(name: str) -> bool:
-    return bool(class_of(name)) and "flavo" not in name
+def _is_content(low: str) -> bool:
+    """Whether words tell only a share, a range or a content."""
+    if contents_in(low, "") and not re.search(r"[,;].*[,;]", low):
+        return True
+    return any(pattern.fullmatch(low) for pattern in (_CONTENT, _RANGE, _BARE_SHARE))
 
 
-def _source_word(text: str) -> str:
-    return re.sub(r"^soy$", "soy", text)
+def _class_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
+    article = _ARTICLE.fullmatch(low)
+    named = class_of(article["what"] if article else low)
+    if named and name and not is_class:
+        return _Remark(class_name=named[0])
+    return _Remark() if article and ":" not in low and "," not in low else None
+
+
+def _treatment_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
+    return _Remark(name=f"{name} {low}") if TREATED.fullmatch(low) and not is_class else None
+
+
+def _source_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
+    """ "butter (milk)" has a source; "lecithins (soya)" are soya lecithins; "vegetable oil (palm)" and "almond butter (almonds)" are opened."""
+    source = _source(low)
+    if source and ((GROUND.search(name) and source not in _MILK) or KINDS_OF.search(name) or (is_class and "flavo" not in name)):
+        return None
+    if COMPLETED.search(name) and (source or re.fullmatch(r"[a-z]+", low)):
+        return _Remark(name=f"{source or low} {name}") if "lecithin" in name else _Remark(source=source or low)
+    return _Remark(source=source) if source else None
+
+
+def _source(low: str) -> str | None:
+    found = SOURCE.fullmatch(low)
+    return found[1] if found else None
 
 
 def _foreign(name: str, knows: Callable[[str], bool]) -> bool:
@@ -358,7 +375,7 @@ def _share(text: str) -> tuple[float | None, int, str]:
 
 
 def _with_colon(found: re.Match[str]) -> str:
-    """"Emulsifier - soya lecithin" with its colon."""
+    """ "Emulsifier - soya lecithin" with its colon."""
     return f"{found[1]}: " if class_of(found[1]) else found[0]
 
 

@@ -10,6 +10,7 @@ _DECIMAL = re.compile(r"\d,\d{1,3}\s*(?:%|g\b)")
 _JOINS = re.compile(r"\s*(?:&|and|plus)\s+(?=\w)", re.I)
 _SHOWN = 25
 _MOST_GROUPS = 12
+_MOST_PROBLEMS = 6
 
 
 @dataclass(slots=True)
@@ -56,82 +57,96 @@ def scanned(text: str) -> tuple[list[Piece], list[str]]:
     Args:
         text: Names with commas or semicolons between them, brackets in brackets.
     """
-    problems: list[str] = []
-    levels = [_Level("", 0)]
-    ignored = 0  # brackets open below the deepest level that is read
-    start = position = 0
-
-    def flush(end: int) -> None:
-        if end > start:
-            levels[-1].pieces[-1].parts.append(text[start:end])
-
-    def close(end: int) -> None:
-        level = levels.pop()
-        pieces = [piece for piece in level.pieces if not piece.is_empty]
-        levels[-1].pieces[-1].parts.append(Group(pieces, text[level.begin : end]))
-
-    while position < len(text):
-        sign = text[position]
-        if sign in _OPENING:
-            if ignored or len(levels) > _DEEPEST:
-                if not ignored:
-                    flush(position)
-                ignored += 1
-            else:
-                flush(position)
-                levels.append(_Level(sign, position + 1))
-            start = position + 1
-        elif sign in _PAIRS and ignored:
-            ignored -= 1
-            start = position + 1
-        elif sign in _PAIRS:
-            flush(position)
-            start = position + 1
-            if len(levels) == 1:
-                problems.append(f"A bracket closes that was never opened, after “…{text[max(0, position - _SHOWN) : position]}”.")
-            else:
-                same = [at for at, level in enumerate(levels) if level.sign == _PAIRS[sign]]
-                upto = same[-1] if same else len(levels) - 1
-                while len(levels) - 1 > upto:
-                    problems.append(_unclosed(text, levels[-1].begin))
-                    close(position)
-                close(position)
-                joined = _JOINS.match(text, position + 1)
-                if joined:  # "soya lecithin (emulsifier) and vanilla"
-                    levels[-1].pieces[-1].separator = ","
-                    levels[-1].pieces.append(Piece())
-                    position = joined.end() - 1
-                    start = joined.end()
-        elif sign in ",;" and not ignored and not (sign == "," and _DECIMAL.match(text, position - 1)):
-            flush(position)
-            levels[-1].pieces[-1].separator = sign
-            levels[-1].pieces.append(Piece())
-            start = position + 1
-        position += 1
-    if not ignored:
-        flush(len(text))
-    if ignored or _too_deep(text):
-        problems.append(f"Brackets stand in more than {_DEEPEST} brackets; what is deeper was left out. Check the statement.")
-    while len(levels) > 1:
-        problems.append(_unclosed(text, levels[-1].begin))
-        close(len(text))
-    return [piece for piece in levels[0].pieces if not piece.is_empty], problems[:_MOST_PROBLEMS]
+    scanner = _Scanner(text)
+    pieces = scanner.run()
+    return pieces, scanner.problems[:_MOST_PROBLEMS]
 
 
-_MOST_PROBLEMS = 6
+class _Scanner:
+    """Goes through a text once, sign by sign."""
+
+    def __init__(self, text: str) -> None:
+        self.text = text
+        self.problems: list[str] = []
+        self.levels = [_Level("", 0)]
+        self.ignored = 0  # brackets open below the deepest level that is read
+        self.start = self.at = 0  # of the words not yet taken; of the sign looked at
+        self.too_deep = False
+
+    def run(self) -> list[Piece]:
+        """The pieces of the whole text."""
+        while self.at < len(self.text):
+            sign = self.text[self.at]
+            if sign in _OPENING:
+                self._open(sign)
+            elif sign in _PAIRS:
+                self._close_at(sign)
+            elif sign in ",;" and not self.ignored and not (sign == "," and _DECIMAL.match(self.text, self.at - 1)):
+                self._take_words()
+                self._separate(sign)
+            self.at += 1
+        if not self.ignored:
+            self._take_words()
+        if self.too_deep:
+            self.problems.append(
+                f"Brackets stand in more than {_DEEPEST} brackets; what is deeper was left out. Check the statement."
+            )
+        while len(self.levels) > 1:
+            self._miss_close()
+        return _whole(self.levels[0])
+
+    def _take_words(self) -> None:
+        if self.at > self.start:
+            self.levels[-1].pieces[-1].parts.append(self.text[self.start : self.at])
+        self.start = self.at + 1
+
+    def _separate(self, sign: str) -> None:
+        self.levels[-1].pieces[-1].separator = sign
+        self.levels[-1].pieces.append(Piece())
+
+    def _open(self, sign: str) -> None:
+        if self.ignored or len(self.levels) > _DEEPEST:
+            if not self.ignored:
+                self._take_words()
+            self.ignored += 1
+            self.too_deep = True
+        else:
+            self._take_words()
+            self.levels.append(_Level(sign, self.at + 1))
+        self.start = self.at + 1
+
+    def _close_at(self, sign: str) -> None:
+        if self.ignored:
+            self.ignored -= 1
+            self.start = self.at + 1
+            return
+        self._take_words()
+        if len(self.levels) == 1:
+            before = self.text[max(0, self.at - _SHOWN) : self.at]
+            self.problems.append(f"A bracket closes that was never opened, after “…{before}”.")
+            return
+        same = [at for at, level in enumerate(self.levels) if level.sign == _PAIRS[sign]]
+        upto = same[-1] if same else len(self.levels) - 1
+        while len(self.levels) - 1 > upto:
+            self._miss_close()
+        self._close()
+        joined = _JOINS.match(self.text, self.at + 1)
+        if joined:  # "soya lecithin (emulsifier) and vanilla"
+            self._separate(",")
+            self.at = joined.end() - 1
+            self.start = joined.end()
+
+    def _close(self) -> None:
+        level = self.levels.pop()
+        self.levels[-1].pieces[-1].parts.append(Group(_whole(level), self.text[level.begin : self.at]))
+
+    def _miss_close(self) -> None:
+        """Closes a bracket that the text does not, and says so."""
+        begin = self.levels[-1].begin
+        name = self.text[max(0, begin - 1 - _SHOWN) : begin - 1].strip()
+        self.problems.append(f"The bracket after “{name}” is opened and never closed; what follows was read as its contents.")
+        self._close()
 
 
-def _too_deep(text: str) -> bool:
-    depth = 0
-    for sign in text:
-        depth = max(0, depth + (sign in _OPENING) - (sign in _PAIRS))
-        if depth > _DEEPEST:
-            return True
-    return False
-
-
-def _unclosed(text: str, begin: int) -> str:
-    return (
-        f"The bracket after “{text[max(0, begin - 1 - _SHOWN) : begin - 1].strip()}” is opened and never closed; "
-        "what follows was read as its contents."
-    )
+def _whole(level: _Level) -> list[Piece]:
+    return [piece for piece in level.pieces if not piece.is_empty]

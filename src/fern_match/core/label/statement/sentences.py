@@ -1,5 +1,6 @@
 """A statement's sentences told apart: the list itself, allergen lists, minima, and advice that is kept as text."""
 
+import itertools
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -7,64 +8,92 @@ from dataclasses import dataclass, field
 from fern_match.core.label.statement.tree import Minimum
 from fern_match.core.label.statement.words import class_of, small_limit
 
-_FOREIGN = r"zutaten|ingr[ée]dients?|ingredientes|ingredienti|ingredi[ëe]nten|ingredienser|ainesosat|sk[łl]adniki|slo[žz]en[íi]|[öo]sszetev[őo]k"
-_LEAD = re.compile(r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?\s*(?::|(?=\n))\s*", re.I)
+_FOREIGN = (
+    r"zutaten|ingr[ée]dients?|ingredientes|ingredienti|ingredi[ëe]nten|ingredienser|ainesosat|sk[łl]adniki|slo[žz]en[íi]"
+    r"|[öo]sszetev[őo]k"
+)
+_LEAD = re.compile(
+    r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?\s*(?::|(?=\n))\s*", re.I
+)
 _BARE_LEAD = re.compile(r"^\s*ingredients?\b\s*[.\-–]?\s*(?=\w|\*)", re.I)
 _OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!]))\s*(?:{_FOREIGN})\s*:\s*", re.I)
-_STOP = re.compile(r"(?<!\bmin)(?<!\bmax)(?<!\bincl)(?<!\bapprox)(?<!\bno)(?<!\bca)(?<!\be\.g)(?<!\bi\.e)(?:\.+|!)(?=\s+[^\s,;)\]}.]|\s*$)", re.I)
+_STOP = re.compile(
+    r"(?<!\bmin)(?<!\bmax)(?<!\bincl)(?<!\bapprox)(?<!\bno)(?<!\bca)(?<!\be\.g)(?<!\bi\.e)(?:\.+|!)(?=\s+[^\s,;)\]}.]|\s*$)", re.I
+)
 
 _TRACES = (
-    r"may (?:also )?(?:contain|be present)|can contain|traces of|produced (?:in|on)|manufactured (?:in|on)|made (?:in|on) (?:a|an|the|equipment"
-    r"|shared|lines?|machinery)|processed (?:in|on)|packed (?:in|on)|packaged (?:in|on)|prepared (?:in|on)|this (?:facility|product is made in)"
+    r"may (?:also )?(?:contain|be present)|can contain|traces of|produced (?:in|on)|manufactured (?:in|on)|made (?:in"
+    r"|on) (?:a|an|the|equipment"
+    r"|shared|lines?|machinery)|processed (?:in|on)|packed (?:in|on)|packaged (?:in|on)|prepared (?:in|on)"
+    r"|this (?:facility|product is made in)"
 )
 _ALLERGY = r"(?:allerg(?:ens|en|y|ies)\s*(?:advice|information|info|warning|statement)?|food allergy)\s*[:\-–.]?\s*"
 _CLOSING = re.compile(
-    rf"(?:{_ALLERGY}|for allergens|(?:contains?|contient)\b(?!\s+(?:less|\d|<|one or more|two percent))|{_TRACES}|made (?:in|on) (?:a|shared)|store\b"
-    rf"|keep\b|suitable\b|not suitable|best before|use by|excess|with sweeteners?\b|distributed|warning|gluten[- ]free|nutrition"
+    rf"(?:{_ALLERGY}|for allergens|(?:contains?|contient)\b(?!\s+(?:less|\d|<|one or more|two percent))|{_TRACES}"
+    r"|made (?:in|on) (?:a|shared)|store\b"
+    r"|keep\b|suitable\b|not suitable|best before|use by|excess|with sweeteners?\b|distributed|warning|gluten[- ]free"
+    r"|nutrition"
     rf"|net w|refrigerate|do not)",
     re.I,
 )
 _GLUED = re.compile(  # a closing sentence that no full stop sets apart
-    r"(?<=[\w)\]}])[ \n]+(?=(?:(?<!May )(?<!MAY )(?<!may )(?:CONTAINS?:|Contains?:)|CONTAINS (?!LESS|\d|<)[A-Z]+\b(?=[,. ]|$)|May [Cc]ontain\b|MAY CONTAIN\b|Allerg(?:y|en) (?:[Aa]dvice|[Ii]nfo)"
+    r"(?<=[\w)\]}])[ \n]+(?=(?:(?<!May )(?<!MAY )(?<!may )(?:CONTAINS?:|Contains?:)|CONTAINS (?!LESS|\d"
+    r"|<)[A-Z]+\b(?=[,. ]|$)|May [Cc]ontain\b|MAY CONTAIN\b|Allerg(?:y|en) (?:[Aa]dvice|[Ii]nfo)"
     r"|ALLERG(?:Y|EN) (?:ADVICE|INFO)|May be present|MAY BE PRESENT|Excessive consumption|[\w]+ [Cc]hocolate contains\b))"
 )
 _AFTER_LINE = re.compile(rf"\n(?=(?:{_CLOSING.pattern})|\w[\w -]{{1,40}}:\s)", re.I)
 _NOTE = re.compile(
-    r"^(?:store|keep|suitable|not suitable|best|use by|use-by|excess|consum|with sweetener|produced|packed|distributed|manufactured|warning|gluten|vegan"
-    r"|vegetarian|made|nutrition|per |100 ?g|contents|serving|www|http|fair|organic\b.*(?:product|ingredient|agricult|certif)|certified|no |non|free from"
-    r"|percentage|see |refrigerate|do not|not |all |our |this |these|the |please|for |total |low |high |may |sourced|grown|from |rspo|adds|trivial"
-    r"|kosher|halal|approx|warm|cool|contains |contain |if |once |product of|ingredients? (?:from|in|marked)|always|wrapped|enjoy|source|dispose|recycl"
-    r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot|exp|as |after |before )",
+    r"^(?:store|keep|suitable|not suitable|best|use by|use-by|excess|consum|with sweetener|produced|packed|distributed"
+    r"|manufactured|warning|gluten|vegan"
+    r"|vegetarian|made|nutrition|per |100 ?g|contents|serving|www|http|fair|organic\b.*(?:product|ingredient|agricult"
+    r"|certif)|certified|no |non|free from"
+    r"|percentage|see |refrigerate|do not|not |all |our |this |these|the |please|for |total |low |high |may |sourced"
+    r"|grown|from |rspo|adds|trivial"
+    r"|kosher|halal|approx|warm|cool|contains |contain |if |once |product of|ingredients? (?:from|in|marked)|always"
+    r"|wrapped|enjoy|source|dispose|recycl"
+    r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot"
+    r"|exp|as |after |before )",
     re.I,
 )
 _IN_ADDITION = re.compile(r"in addition to cocoa butter", re.I)
 _NUMBER = r"(\d{1,3}(?:[.,]\d{1,2})?)"
-_WHAT = r"(?P<{0}>cocoa|cacao|milk)(?: (?:dry )?(?:solids?|content))?"
 _MINIMUM_AFTER = re.compile(
-    rf"\b(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?(?:\s*(?::|=|-|–|of|is|are|min\.?|minimum|at least|content))*\s*{_NUMBER} ?%", re.I
+    r"\b(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?(?:\s*(?::|=|-|–|of|is|are|min\.?|minimum"
+    rf"|at least|content))*\s*{_NUMBER} ?%",
+    re.I,
 )
-_MINIMUM_BEFORE = re.compile(rf"{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:of\s+)?(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?", re.I)
+_MINIMUM_BEFORE = re.compile(
+    rf"{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:of\s+)?(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?", re.I
+)
 _IS_MINIMUM = re.compile(r"\b(?:min(?:imum)?\b|at least|solids?\b)|\b(?:cocoa|cacao)\s*(?:content)?\s*:", re.I)
 _OF_WHAT = re.compile(r"\b((?:\w+[ -]){0,3}?(?:chocolate|couverture|coating))\b", re.I)
 _NO_ALLERGENS = re.compile(
-    r"^(?:alcohol|sweeten|caffeine|naturally|natural|no |nothing|phenylal|a source|liquorice|polyols|small parts|\d|sugars?\b|less|bits|egg(?:shell))",
+    r"^(?:alcohol|sweeten|caffeine|naturally|natural|no |nothing|phenylal|a source|liquorice|polyols|small parts|\d"
+    r"|sugars?\b|less|bits|egg(?:shell))",
     re.I,
 )
 _OBJECT = re.compile(r"^(?:occasional|pieces? of|fragments|pits?|stones?|shells?|bones?|traces? of (?:shell|stone))", re.I)
 _LISTED_AFTER = re.compile(
-    r"\b(?:may (?:also )?(?:contain|be present)|can contain|contains?|contient|processes?|handles?|handling|processing|that uses?|using|packs|packing|with|containing"
+    r"\b(?:may (?:also )?(?:contain|be present)|can contain|contains?|contient|processes?|handles?|handling|processing"
+    r"|that uses?|using|packs|packing|with|containing"
     r"|traces of|manufactures?|produces?)\b\s*[:\-]?\s*(?:the following\s*:?)?\s*",
     re.I,
 )
 _AGAIN = re.compile(rf"(?:(?:also|other|products?|foods?|ingredients?|items|the following)\s+)*{_LISTED_AFTER.pattern}", re.I)
 _LIST_NOISE = re.compile(
-    r"\b(?:traces?(?: amounts?)? of|small (?:amounts|quantities) of|also|ingredients?|products?|derivatives?|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+"
+    r"\b(?:traces?(?: amounts?)? of|small (?:amounts|quantities) of|also|ingredients?|products?|derivatives?"
+    r"|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+"
     r"|/\s*[^,]+",
     re.I,
 )
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
 _HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
 _MARKS = "*†‡§¹²³°"
+_TRACES_AT = re.compile(_TRACES, re.I)
+_CONTAINS = re.compile(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient)\b(?:\s*/\s*\w+)?\s*[:\-]?\s*", re.I)
+_ADVICE = re.compile(rf"(?:{_ALLERGY}|for allergens)(?:contains?:?\s*)?", re.I)
+_FAR_IN = 60  # signs into a sentence from where "may contain" belongs to a name
+_LONGEST_MINIMUM, _LONGEST_LIST = 160, 120
 
 
 @dataclass(slots=True)
@@ -90,7 +119,8 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
     found = Sentences()
     before, body = _led(text, found)
     for sentence in _split(before):
-        _closing(sentence, found, knows) or found.notes.append(sentence)
+        if not _closing(sentence, found, knows):
+            found.notes.append(sentence)
     other = _OTHER_TONGUE.search(body)
     if other and other.start() > 0:
         found.unread.append(body[other.start() :].strip())
@@ -129,9 +159,8 @@ def contents_in(text: str, of: str) -> tuple[Minimum, ...]:
                 continue
             if value <= 100:
                 found.setdefault(kind, Minimum(of=of, what=kind, percent=value))
-        if found and pattern is _MINIMUM_AFTER and not _MINIMUM_BEFORE.match(text.strip()):
-            if len(_MINIMUM_BEFORE.findall(text)) <= len(found):
-                break
+        if found and len(_MINIMUM_BEFORE.findall(text)) <= len(found) and not _MINIMUM_BEFORE.match(text.strip()):
+            break
     return tuple(found.values())
 
 
@@ -156,7 +185,7 @@ def _split(text: str) -> list[str]:
     text = text.replace("\n", ", " if one_a_line else " ")
     text = re.sub(rf"(?<=[\w)\]}}.,;])\s+(?=[{_MARKS}]+\s?[A-Za-z])", ". ", text)
     ends = [0, *(match.end() for match in _STOP.finditer(text)), len(text)]
-    pieces = [text[a:b].strip(" ;,") for a, b in zip(ends, ends[1:], strict=False)]
+    pieces = [text[a:b].strip(" ;,") for a, b in itertools.pairwise(ends)]
     return [piece.rstrip(". ") for piece in pieces if piece.strip(" .,;!")]
 
 
@@ -171,59 +200,76 @@ def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, s
         return True
     if small_limit(sentence):
         return False
-    if re.search(_TRACES, sentence, re.I) and not _is_headed_by_chocolate(sentence):
-        at = re.search(_TRACES, sentence, re.I)
-        assert at is not None
-        if at.start() > 60:
-            return False
-        listed = _listed(sentence[at.start() :])
-        if _OBJECT.match(" ".join(listed[:1])) or not listed:
-            found.notes.append(sentence)
-        else:
-            found.may_contain += listed
-        if at.start() > 0:
-            _closing(sentence[: at.start()].rstrip(" .,;:") or "-", found, knows)
-        return True
-    if _IN_ADDITION.search(sentence):
-        found.notes.append(sentence)
-        return True
-    if _is_minimum(sentence):
-        of = _OF_WHAT.search(sentence)
-        name = re.sub(r"^(?:the|our|in the) ", "", of[1].lower()) if of else ""
-        minima = contents_in(sentence, name)
-        if minima:
-            found.minima += minima
+    for files in (_traces, _fats_in_addition, _minimum, _contains, _allergy_advice):
+        if files(sentence, found):
             return True
-    contains = re.match(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient)\b(?:\s*/\s*\w+)?\s*[:\-]?\s*", sentence, re.I)
-    if contains and not small_limit(sentence):
-        rest = sentence[contains.end() :]
-        if _NO_ALLERGENS.match(rest) or not rest:
-            found.notes.append(sentence)
-        else:
-            found.contains += _listed(rest)
-        return True
-    if re.match(rf"(?:{_ALLERGY}|for allergens)", sentence, re.I):
-        listed = re.match(rf"{_ALLERGY}(?:contains?:?\s*)?", sentence, re.I)
-        rest = sentence[listed.end() :] if listed else ""
-        if rest and not re.search(r"\b(?:see|for|in (?:bold|capitals))\b", rest, re.I) and len(rest) < 120 and "," in rest:
-            found.contains += _listed(rest)
-        else:
-            found.notes.append(sentence)
-        return True
     if _CLOSING.match(sentence) or (not strict and _NOTE.match(sentence) and not _is_list(sentence, knows)):
         found.notes.append(sentence)
         return True
     return False
 
 
-def _is_headed_by_chocolate(sentence: str) -> bool:
-    return sentence.count("(") > 1
+def _traces(sentence: str, found: Sentences) -> bool:
+    """ "May contain ...", and what is handled beside it; what stands before in the same sentence is filed, too."""
+    at = _TRACES_AT.search(sentence)
+    if at is None or at.start() > _FAR_IN or sentence.count("(") > 1:
+        return False
+    listed = _listed(sentence[at.start() :])
+    if not listed or _OBJECT.match(listed[0]):
+        found.notes.append(sentence)
+    else:
+        found.may_contain += listed
+    before = sentence[: at.start()].rstrip(" .,;:-")
+    if before:
+        _ = _minimum(before, found) or _contains(before, found)
+    return True
 
 
-def _is_minimum(sentence: str) -> bool:
-    return len(sentence) < 160 and "%" in sentence and bool(_IS_MINIMUM.search(sentence)) and sentence.count("(") <= 2 and not (
-        sentence.count(",") > 4
-    )
+def _fats_in_addition(sentence: str, found: Sentences) -> bool:
+    """Vegetable fats beside the cocoa butter; minima in the same sentence are kept."""
+    if not _IN_ADDITION.search(sentence):
+        return False
+    _minimum(sentence.partition(";")[0], found)
+    found.notes.append(sentence)
+    return True
+
+
+def _minimum(sentence: str, found: Sentences) -> bool:
+    """Least contents of a chocolate."""
+    if len(sentence) > _LONGEST_MINIMUM or "%" not in sentence or sentence.count("(") > 2 or sentence.count(",") > 4:
+        return False
+    if not _IS_MINIMUM.search(sentence):
+        return False
+    of = _OF_WHAT.search(sentence)
+    minima = contents_in(sentence, re.sub(r"^(?:the|our|in the) ", "", of[1].lower()) if of else "")
+    found.minima += minima
+    return bool(minima)
+
+
+def _contains(sentence: str, found: Sentences) -> bool:
+    """An allergen list; what "contains" something else is a note."""
+    contains = _CONTAINS.match(sentence)
+    if contains is None:
+        return False
+    rest = sentence[contains.end() :]
+    if _NO_ALLERGENS.match(rest) or not rest:
+        found.notes.append(sentence)
+    else:
+        found.contains += _listed(rest)
+    return True
+
+
+def _allergy_advice(sentence: str, found: Sentences) -> bool:
+    """ "Allergens: milk, soy", or advice on how they are marked."""
+    opening = _ADVICE.match(sentence)
+    if opening is None:
+        return False
+    rest = sentence[opening.end() :]
+    if "," in rest and len(rest) < _LONGEST_LIST and not re.search(r"\b(?:see|for|in (?:bold|capitals))\b", rest, re.I):
+        found.contains += _listed(rest)
+    else:
+        found.notes.append(sentence)
+    return True
 
 
 def _listed(text: str) -> list[str]:

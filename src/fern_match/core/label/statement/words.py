@@ -6,17 +6,22 @@ _PREFIX = r"(?:(?:natural|artificial|added|permitted|plant-based) )?"
 _CLASSES = (
     "emulsifier|emulsifying agent|sweetener|acid|food acid|acidity regulator|acidulant|colou?r|colou?ring|colou?ring food"
     "|food colou?r|raising agent|leavening|leavening agent|gelling agent|bulking agent|stabili[sz]er|humectant|thickener"
-    "|thickening agent|preservative|antioxidant|glazing agent|coating agent|flavou?ring|flavou?r|flavou?r enhancer|firming agent"
-    "|anti-?caking agent|foaming agent|flour treatment agent|acidifier|colou?r added|dough conditioner|carrier|mineral salt|vegetable gum|modified starch"
+    "|thickening agent|preservative|antioxidant|glazing agent|coating agent|flavou?ring|flavou?r|flavou?r enhancer"
+    "|firming agent"
+    "|anti-?caking agent|foaming agent|flour treatment agent|acidifier|colou?r added|dough conditioner|carrier"
+    "|mineral salt|vegetable gum|modified starch"
 )
 _CLASS = re.compile(rf"({_PREFIX}(?:{_CLASSES}))(s?)", re.I)
 _PREFIXED = re.compile(_PREFIX)
 _MEMBERS = {
-    "emulsifier": r"lecithin|glycerid|glyceryl|stearate|ricinoleate|pgpr|phosphatid|polysorbate|e\s?4[3479]\d|4[3479]\d|322|e\s?322",
+    "emulsifier": r"lecithin|glycerid|glyceryl|stearate|ricinoleate|pgpr|phosphatid|polysorbate"
+    r"|e\s?4[3479]\d|4[3479]\d|322|e\s?322",
     "sweetener": r"maltitol|sorbitol|isomalt\b|xylitol|erythritol|lactitol|mannitol|sucralose|stevi|aspartame|acesulfame"
     r"|sacchar|thaumatin|monk fruit|e\s?9[56]\d|e\s?42[01]|allulose",
-    "acid": r"acid\b|acids\b|citrate|lactate|malate|tartrate|phosphate|carbonate|hydroxide|e\s?(?:2[79]|3[3-5]|5[0-2])\d|3[3-5]\d|296",
-    "colour": r"e\s?1\d\d|^1[0-9]{2}[a-z]*$|anthocyan|caroten|curcum|annatto|paprika|chlorophyll|beet|carmine|caramel|lutein|riboflavin"
+    "acid": r"acid\b|acids\b|citrate|lactate|malate|tartrate|phosphate|carbonate|hydroxide|e\s?(?:2[79]"
+    r"|3[3-5]|5[0-2])\d|3[3-5]\d|296",
+    "colour": r"e\s?1\d\d|^1[0-9]{2}[a-z]*$|anthocyan|caroten|curcum|annatto|paprika|chlorophyll|beet|carmine"
+    r"|caramel|lutein|riboflavin"
     r"|red|yellow|blue|spirulina|safflower|titanium|calcium carbonate|oxide|concentrate|lycopene|charcoal",
     "raising agent": r"carbonate|phosphate|soda|tartar|tartrate|baking powder|e\s?5\d\d|^5\d\d$|e\s?45\d|450",
     "gelling agent": r"pectin|agar|gelatin|alginate|carrageen|gum\b|starch|e\s?4[0-4]\d|4[0-4]\d",
@@ -49,35 +54,47 @@ _MEMBER_OF = {name: re.compile(pattern, re.I) for name, pattern in _MEMBERS.item
 
 # Foods whose name in brackets says where another food comes from.
 _SOURCES = (
-    "milk|cows? milk|soya?|soybeans?|soja|wheat|barley|oats?|rye|spelt|gluten|eggs?|peanuts?|almonds?|hazelnuts?|cashews?|walnuts?"
-    "|pistachios?|nuts?|tree nuts?|sesame|mustard|lupin|fish|pork|beef|bovine|porcine|corn|maize|potato|tapioca|pea|rice|sunflower"
+    "milk|cows? milk|soya?|soybeans?|soja|wheat|barley|oats?|rye|spelt|gluten|eggs?|peanuts?|almonds?|hazelnuts?"
+    "|cashews?|walnuts?"
+    "|pistachios?|nuts?|tree nuts?|sesame|mustard|lupin|fish|pork|beef|bovine|porcine|corn|maize|potato|tapioca|pea"
+    "|rice|sunflower"
     "|rapeseed|cane|beet"
 )
-SOURCE = re.compile(rf"(?:(?:from|of|made (?:from|with)|derived from) (?:the )?)?((?:{_SOURCES})(?:,? (?:and|&|or|and/or) (?:{_SOURCES}))*)", re.I)
+SOURCE = re.compile(
+    rf"(?:(?:from|of|made (?:from|with)|derived from) (?:the )?)?((?:{_SOURCES})(?:,? (?:and|&|or|and/or) (?:{_SOURCES}))*)", re.I
+)
 # Names that a source completes: which lecithin it is.
 COMPLETED = re.compile(r"(?:e ?322|lecithins?)$", re.I)
 # What is ground of the very thing in its brackets.
 GROUND = re.compile(r"\b(?:butter|paste|spread|tahini|mass)$", re.I)
 # What says which plant, yet is a fat or starch of its own: it stays in its bracket.
-KINDS_OF = re.compile(r"\b(?:vegetable|plant|hydrogenated|hardened)\b.{0,40}?\b(?:oils?|fats?|shortening)\b|^(?:oils?|fats?)$", re.I)
+KINDS_OF = re.compile(
+    r"\b(?:vegetable|plant|hydrogenated|hardened)\b.{0,40}?\b(?:oils?|fats?|shortening)\b|^(?:oils?|fats?)$", re.I
+)
 
 TREATED = re.compile(
-    r"(?:processed with alkali|alkali[sz]ed|dutch(?:ed|-process(?:ed)?)|partially defatted|deodori[sz]ed|unsweetened|pasteuri[sz]ed|fat[- ]reduced|reduced[- ]fat|low[- ]fat)",
+    r"(?:processed with alkali|alkali[sz]ed|dutch(?:ed|-process(?:ed)?)|partially defatted|deodori[sz]ed|unsweetened"
+    r"|pasteuri[sz]ed|fat[- ]reduced|reduced[- ]fat|low[- ]fat)",
     re.I,
 )
 PURPOSE = re.compile(r"(?:to|for|as|used) (?:maintain|preserve|protect|retain|keep|prevent|color|colour|help|a |an )", re.I)
 FAT = re.compile(
-    r"\b(?:palm|kernel|shea|coconut|soya?|soybean|sunflower|safflower|rapeseed|canola|cottonseed|corn|illipe|sal|olive|peanut)(?: (?:oils?|fats?|butter))?$", re.I
+    r"\b(?:palm|kernel|shea|coconut|soya?|soybean|sunflower|safflower|rapeseed|canola|cottonseed|corn|illipe|sal|olive"
+    r"|peanut)(?: (?:oils?|fats?|butter))?$",
+    re.I,
 )
 REMARK = re.compile(
-    r"(?:from|to|for|as|with|without|which|used|treated|added|including traces|contains?|containing|equivalent|made|freshly|min\.?"
+    r"(?:from|to|for|as|with|without|which|used|treated|added|including traces|contains?|containing|equivalent|made"
+    r"|freshly|min\.?"
     r"|minimum|at least|not|no|adds|dried weight|reconstituted|of which|origin|source of|product of|organic|bio|fair ?trade"
-    r"|fairly traded|free[- ]range|non-?gmo|rspo|sustainable|certified|vegan|halal|kosher|whole ?bean|gluten[- ]free|preserves?|protects?|retains?|unbleached|alternative)\b",
+    r"|fairly traded|free[- ]range|non-?gmo|rspo|sustainable|certified|vegan|halal|kosher|whole ?bean|gluten[- ]free"
+    r"|preserves?|protects?|retains?|unbleached|alternative)\b",
     re.I,
 )
 _ADJECTIVE = (
     r"(?:whole|chopped|roasted|toasted|ground|finely|coarsely|diced|sliced|dried|freeze-dried|salted|unsalted|blanched|pitted"
-    r"|stoned|peeled|cooked|crushed|organic|unbleached|bleached|pasteuri[sz]ed|skinless|halved|dry|candied|sweetened|unsweetened"
+    r"|stoned|peeled|cooked|crushed|organic|unbleached|bleached|pasteuri[sz]ed|skinless|halved|dry|candied|sweetened"
+    r"|unsweetened"
     r"|defatted|hydrogenated|refined|unrefined|concentrated|powdered|caramelised|caramelized|glazed)"
 )
 TREATMENTS_ONLY = re.compile(rf"{_ADJECTIVE}(?:(?:,| and| &| or)? {_ADJECTIVE})*(?: pieces| weight)?", re.I)
@@ -90,14 +107,19 @@ WHOLE = re.compile(
     re.I,
 )
 ONE_OF = re.compile(
-    r"(?:(?:contains?|may contain) )?(?:one or more of|any (?:one )?of|either|at least one of|some or all of)(?: the following)?\s*:?\s*",
+    r"(?:(?:contains?|may contain) )?(?:one or more of|any (?:one )?of|either|at least one of"
+    r"|some or all of)(?: the following)?\s*:?\s*",
     re.I,
 )
-VARYING = re.compile(r"[,(\s]{0,4}\b(?:in |with )?(?:varying|variable|changing) proportions?\b(?: by weight)?\)?|\bin any order\b", re.I)
+VARYING = re.compile(
+    r"[,(\s]{0,4}\b(?:in |with )?(?:varying|variable|changing) proportions?\b(?: by weight)?\)?|\bin any order\b", re.I
+)
 _NUMBER = r"(\d{1,3}(?:[.,]\d{1,3})?)"
 SMALL = re.compile(
-    rf"(?:and\s+)?(?:(?:this product )?contains?\s+)?(?:(?:less|fewer) than\s+|<\s*|(?:at )?most\s+|not more than\s+|under\s+)?{_NUMBER}\s*%"
-    rf"(?:\s+(?:or|and) (?:less|under))?\s*(?:each\s+)?(?:of\b)?(?:\s+each\b)?(?:\s+of\b)?(?:\s+(?:the )?following(?: ingredients?)?)?\s*[:,]?\s*",
+    r"(?:and\s+)?(?:(?:this product )?contains?\s+)?(?:(?:less|fewer) than\s+|<\s*|(?:at )?most\s+|not more than\s+"
+    rf"|under\s+)?{_NUMBER}\s*%"
+    r"(?:\s+(?:or|and) (?:less"
+    r"|under))?\s*(?:each\s+)?(?:of\b)?(?:\s+each\b)?(?:\s+of\b)?(?:\s+(?:the )?following(?: ingredients?)?)?\s*[:,]?\s*",
     re.I,
 )
 _SAYS_SMALL = re.compile(r"less|<|most|more than|under|of\b", re.I)
@@ -110,7 +132,8 @@ def class_of(text: str) -> tuple[str, bool] | None:
 
 
 _BEFORE = re.compile(
-    rf"({_PREFIX}(?:emulsifier|acidity regulator|raising agent|gelling agent|humectant|preservative|antioxidant|colour|glazing agent"
+    rf"({_PREFIX}(?:emulsifier|acidity regulator|raising agent|gelling agent|humectant|preservative|antioxidant|colour"
+    r"|glazing agent"
     rf"|stabili[sz]er|thickener|sweetener))s?\s+(\w.*)",
     re.I,
 )
