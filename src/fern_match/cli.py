@@ -1,4 +1,4 @@
-"""The command line: serve, estimate, export, import, backup, restore, schema, openapi."""
+"""The command line: serve, estimate, measure-next, statement, export, import, backup, restore, schema, openapi."""
 
 import json
 import sys
@@ -16,11 +16,16 @@ from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
 from fern_match.core.house import House
+from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
 from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
+from fern_match.core.study.told import statement_read
 from fern_match.core.summary import match_line
 from fern_match.exchange import read_match_file, written_match_file
 from fern_match.exchange.match_file import match_file_schema
+
+_LONGEST_STATEMENT = 20_000  # signs
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="From a label and a few weighings to a batch in grams.")
 
@@ -33,6 +38,25 @@ def estimate_file(file: Annotated[Path, typer.Argument(help="A match file (JSON)
     if not isinstance(found, Estimate):
         _give_up(" ".join(found.sentences))
     print(json.dumps(_plain(asdict(found)), indent=2, ensure_ascii=False))
+
+
+@app.command("measure-next")
+def measure_next(file: Annotated[Path, typer.Argument(help="A match file (JSON).")]) -> None:
+    """Reads a match file and prints which weighing would narrow its estimate most per minute, the best first, as JSON."""
+    match = _read(file)
+    found = estimate(StudyReading(match.study, standard_pantry().with_pinned(match.pinned)))
+    if not isinstance(found, Estimate):
+        _give_up(" ".join(found.sentences))
+    print(json.dumps(_plain([asdict(one) for one in found.to_weigh]), indent=2, ensure_ascii=False))
+
+
+@app.command()
+def statement(
+    region: Annotated[Region, typer.Option(help="Where the label is from.")] = Region.EU,
+) -> None:
+    """Reads an ingredient statement on standard input and prints it as JSON: names with what they are taken for, lists, notes."""
+    study = Study(name="statement", region=region, statement=sys.stdin.read()[:_LONGEST_STATEMENT])
+    print(json.dumps(statement_read(StudyReading(study, standard_pantry())), indent=2, ensure_ascii=False))
 
 
 @app.command()

@@ -13,10 +13,11 @@ from sqlalchemy.exc import DatabaseError
 from fern_match.api.deps import Desk, DeskDep, Opened
 from fern_match.api.runner import Computing, Failed, Work
 from fern_match.core.estimate import Estimate, EvidenceSeen, LayerEstimate, NotYet, Range, estimate
+from fern_match.core.estimate.causes import Cause, likely_causes
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.picture import small_slice
 from fern_match.core.estimate.piece_slice import slice_of
-from fern_match.core.estimate.result import LabelRowEstimate
+from fern_match.core.estimate.result import Fit, LabelRowEstimate, LeftOut, NextReading, Together
 from fern_match.core.estimate.words import settle_words
 from fern_match.core.measures.shown import shown_length
 from fern_match.core.physics.cut_face import CutFace
@@ -65,7 +66,12 @@ class ReadyOut(BaseModel):
     layers: tuple[LayerEstimate, ...]
     label: tuple[LabelRowEstimate, ...]
     label_basis_g: float
+    fit: Fit
+    fit_words: str
     evidence: tuple[EvidenceSeen, ...]
+    to_weigh: tuple[NextReading, ...]
+    together: tuple[Together, ...]
+    left_out: tuple[LeftOut, ...]
     assumed: tuple[str, ...]
     slice: CutFaceOut
     settle_words: str
@@ -80,12 +86,27 @@ class ComputingOut(BaseModel):
     done: float
 
 
+class MissingOut(BaseModel):
+    """Something to add first, and the part of the study where; none where the program broke."""
+
+    sentence: str
+    part: str | None
+
+
 class NotYetOut(BaseModel):
     """Too little to estimate from."""
 
     status: Literal["not_yet"] = "not_yet"
     revision: int
-    sentences: list[str]
+    missing: list[MissingOut]
+
+
+class CausesOut(BaseModel):
+    """What may be wrong with a study whose evidence fights."""
+
+    status: Literal["causes"] = "causes"
+    revision: int
+    causes: tuple[Cause, ...]
 
 
 EstimateOut = Annotated[ReadyOut | ComputingOut | NotYetOut, Field(discriminator="status")]
@@ -125,12 +146,44 @@ async def read_estimate(
     match outcome:
         case Computing(done):
             return ComputingOut(revision=opened.revision, done=done)
-        case NotYet(sentences):
-            return NotYetOut(revision=opened.revision, sentences=list(sentences))
+        case NotYet(missing):
+            return NotYetOut(
+                revision=opened.revision, missing=[MissingOut(sentence=one.sentence, part=one.part) for one in missing]
+            )
         case Failed(sentence):
-            return NotYetOut(revision=opened.revision, sentences=[sentence])
+            return NotYetOut(revision=opened.revision, missing=[MissingOut(sentence=sentence, part=None)])
         case Estimate():
             return await run_in_threadpool(_ready_out, opened, outcome, work.key)
+
+
+def causes_work(opened: Opened) -> Work[tuple[Cause, ...]]:
+    """The work of finding out why a study does not fit."""
+    reading = opened.reading
+
+    def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> tuple[Cause, ...]:
+        found = estimate(reading, should_stop=should_stop)
+        if not isinstance(found, Estimate) or found.fit is Fit.FITS:
+            return ()
+        return likely_causes(reading, found, should_stop=should_stop, progress=progress)
+
+    return Work(match_id=opened.id, kind="causes", key=f"causes {input_key(reading)}", compute=compute, broken=_BROKEN)
+
+
+@router.get("/causes")
+async def read_causes(
+    match_id: str,
+    desk: DeskDep,
+    wait_s: Annotated[float, Query(ge=0, le=_MOST_WAIT_S, allow_inf_nan=False)] = 0.4,
+) -> CausesOut | ComputingOut:
+    """The likely causes of a misfit, the likeliest first; ask again while they are looked for."""
+    opened = await run_in_threadpool(desk.open, match_id)
+    outcome = await desk.runner.outcome_soon(causes_work(opened), wait_s)
+    match outcome:
+        case Computing(done):
+            return ComputingOut(revision=opened.revision, done=done)
+        case Failed():
+            return CausesOut(revision=opened.revision, causes=())
+    return CausesOut(revision=opened.revision, causes=outcome)
 
 
 def _ready_out(opened: Opened, found: Estimate, key: str) -> ReadyOut:
@@ -141,7 +194,12 @@ def _ready_out(opened: Opened, found: Estimate, key: str) -> ReadyOut:
         layers=found.layers,
         label=found.label,
         label_basis_g=found.label_basis_g,
+        fit=found.fit,
+        fit_words=found.fit_words,
         evidence=found.evidence,
+        to_weigh=found.to_weigh,
+        together=found.together,
+        left_out=found.left_out,
         assumed=found.assumed,
         slice=_cut_face_out(_cut_face(opened.reading, found), opened),
         settle_words=settle_words(found),

@@ -40,8 +40,8 @@ def take_estimate(match_id: str, body: TakeIn, desk: DeskDep) -> TakenOut:
             raise NotReady(f"The estimate is being computed, {100 * done:.0f} % done. Take it once it is there.")
         case Failed(sentence):
             raise NotReady(sentence)
-        case NotYet(sentences):
-            raise NotReady(" ".join(("There is no estimate to take.", *sentences)))
+        case NotYet():
+            raise NotReady(" ".join(("There is no estimate to take.", *found.sentences)))
     version = taken(opened.match.versions, found, work.key, keep_both=body.keep_both, over=body.replace)
     if isinstance(version, WouldReplace):
         raise WouldOverwrite(version.sentence)

@@ -7,12 +7,14 @@ from pydantic import BaseModel
 
 from fern_match.api.deps import ChangeIn, DeskDep, Opened, touching
 from fern_match.api.typed import TypedOut, typed_out
+from fern_match.core.food import unlisted
 from fern_match.core.label.rows import RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
+from fern_match.core.study.meaning import meaning_words, minimum_words
 from fern_match.core.study.reading import StudyReading, WeighingReading
-from fern_match.core.study.record import Study, Whereabouts
+from fern_match.core.study.record import Meaning, Study, Whereabouts
 from fern_match.core.study.whereabouts import Source
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
@@ -37,7 +39,8 @@ class StatementItemOut(BaseModel):
     key: str
     name: str
     depth: int
-    is_compound: bool
+    is_compound: bool  # whether its bracket is opened: a layer, or parts
+    closed: bool  # whether it only says what a bought ingredient is made of
     percent: float | None
     at_most_percent: float | None
     class_name: str | None
@@ -45,6 +48,40 @@ class StatementItemOut(BaseModel):
     ingredient_name: str | None
     unsure: bool
     corrected: bool
+    source: str | None  # what it comes from: "milk"
+    alternatives: list[str]  # names of which one may stand for the others
+    may_hold: str | None  # of a name outside the pantry
+    is_trace: bool  # too little to count, where it is outside the pantry
+
+
+class MeaningOdds(BaseModel):
+    """How likely a bracket is meant in one way."""
+
+    meaning: Meaning
+    title: str
+    odds: float
+    possible: bool
+
+
+class BracketOut(BaseModel):
+    """What a bracket means: the reading in use, and the odds of each."""
+
+    item: str
+    meaning: Meaning
+    corrected: bool
+    reason: str
+    layers: list[str]  # ids of the layers it describes
+    odds: list[MeaningOdds]
+
+
+class StatementListsOut(BaseModel):
+    """What stands beside the list of ingredients."""
+
+    contains: list[str]
+    may_contain: list[str]
+    minima: list[str]  # in words
+    notes: list[str]
+    unread: list[str]
 
 
 class PlacingOut(BaseModel):
@@ -91,6 +128,8 @@ class StudyReadingOut(BaseModel):
     serving: TypedOut
     rows: list[PanelRowOut]
     statement: list[StatementItemOut]
+    brackets: list[BracketOut]
+    lists: StatementListsOut
     placings: list[PlacingOut]
     layers: list[LayerReadingOut]
     weighings: list[WeighingOut]
@@ -144,7 +183,15 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         pieces_per_pack=typed_out(reading.pieces_per_pack, shown_in),
         serving=typed_out(reading.serving, shown_in),
         rows=_rows_out(reading),
-        statement=[entry for item in reading.statement.items for entry in _items_out(reading, item, 0)],
+        statement=[entry for item in reading.printed.items for entry in _items_out(reading, item, 0)],
+        brackets=_brackets_out(reading),
+        lists=StatementListsOut(
+            contains=list(reading.printed.contains),
+            may_contain=list(reading.printed.may_contain),
+            minima=[minimum_words(one) for one in reading.printed.minima],
+            notes=list(reading.printed.notes),
+            unread=list(reading.printed.unread),
+        ),
         placings=[
             PlacingOut(item=one.item, layer_id=one.layer_id, where=one.where, source=one.source)
             for one in reading.placing.placings
@@ -173,14 +220,40 @@ def _rows_out(reading: StudyReading) -> list[PanelRowOut]:
     ]
 
 
-def _items_out(reading: StudyReading, item: StatementItem, depth: int) -> list[StatementItemOut]:
-    match = reading.matches.get(item.key)
+def _brackets_out(reading: StudyReading) -> list[BracketOut]:
+    return [
+        BracketOut(
+            item=bracket.item,
+            meaning=bracket.meaning,
+            corrected=bracket.corrected,
+            reason=bracket.reason,
+            layers=list(reading.placing.compounds.get(bracket.item, ())),
+            odds=[
+                MeaningOdds(
+                    meaning=meaning,
+                    title=meaning_words(meaning, bracket, reading.pantry),
+                    odds=odds,
+                    possible=meaning is not Meaning.INGREDIENT or bracket.ingredient_id is not None,
+                )
+                for meaning, odds in bracket.odds.items()
+            ],
+        )
+        for bracket in reading.brackets
+    ]
+
+
+def _items_out(reading: StudyReading, item: StatementItem, depth: int, *, closed: bool = False) -> list[StatementItemOut]:
+    """A name and, indented, what stands in its brackets; parts of a bought ingredient are not taken for anything."""
+    opens = bool(item.items) and reading.meanings.get(item.key) is not Meaning.INGREDIENT
+    match = None if closed or opens else reading.matches.get(item.key)
     food = reading.pantry[match.ingredient_id] if match is not None and match.ingredient_id is not None else None
+    outside = unlisted(item.name) if match is not None and food is None else None
     own = StatementItemOut(
         key=item.key,
         name=item.name,
         depth=depth,
-        is_compound=item.is_compound,
+        is_compound=opens,
+        closed=closed,
         percent=item.percent,
         at_most_percent=item.at_most_percent,
         class_name=item.class_name,
@@ -188,8 +261,13 @@ def _items_out(reading: StudyReading, item: StatementItem, depth: int) -> list[S
         ingredient_name=food.name if food else None,
         unsure=food is not None and match is not None and match.confidence < UNSURE_BELOW,
         corrected=item.key in reading.study.corrections,
+        source=item.source,
+        alternatives=list(item.alternatives),
+        may_hold=outside.may_hold if outside else None,
+        is_trace=outside is not None and outside.is_trace,
     )
-    return [own, *(entry for part in item.items for entry in _items_out(reading, part, depth + 1))]
+    inside = closed or (bool(item.items) and not opens)
+    return [own, *(entry for part in item.items for entry in _items_out(reading, part, depth + 1, closed=inside))]
 
 
 def _layers_out(reading: StudyReading) -> list[LayerReadingOut]:

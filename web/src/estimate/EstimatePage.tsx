@@ -6,7 +6,9 @@ import { latestRevision, refreshMatch } from "../app/queries";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
 import { takeEstimate } from "./estimateApi";
+import { Beneath } from "./Beneath";
 import { EvidencePanel } from "./EvidencePanel";
+import { FitPanel } from "./FitPanel";
 import { LabelPanel } from "./LabelPanel";
 import { LayerTable } from "./LayerTable";
 
@@ -16,29 +18,21 @@ export function EstimatePage() {
   const [search, setSearch] = useSearchParams();
   const side = search.get("side") === "label" ? "label" : "evidence";
   if (!estimate) return <NothingYet />;
-  const fights = estimate.evidence.filter((piece) => piece.sentence);
   const used = estimate.evidence.filter((piece) => piece.used).length;
   return (
     <>
       <Heading title="What is probably in it" action={<TakeAsVersion />}>
-        From {used} pieces of evidence, for the mean piece. Each range holds nine times in ten.
+        From {used} pieces of evidence, for the mean piece.{" "}
+        {estimate.fit === "fits" && "Each range holds nine times in ten."}
         {estimateState.kind === "computing" && " Updating …"}
       </Heading>
+      <FitPanel estimate={estimate} />
       <div className="grid gap-6 min-[1200px]:grid-cols-[minmax(0,1fr)_minmax(300px,340px)]">
         <div className="min-w-0">
           <LayerTable estimate={estimate} />
-          {estimate.assumed.map((sentence) => (
-            <div key={sentence} className="mt-3">
-              <Notice tone="plain">{sentence}</Notice>
-            </div>
-          ))}
+          <Beneath estimate={estimate} />
         </div>
         <aside aria-label="Evidence and label" className="min-w-0">
-          {fights.slice(0, 2).map((piece) => (
-            <div key={piece.id} className="mb-3">
-              <Notice>{piece.sentence}</Notice>
-            </div>
-          ))}
           <Tabs
             label="Side matters"
             chosen={side}
@@ -61,6 +55,7 @@ export function EstimatePage() {
 
 function NothingYet() {
   const { estimateState } = useMatch();
+  const navigate = useNavigate();
   if (estimateState.kind === "computing") {
     return (
       <Heading title="What is probably in it">
@@ -68,21 +63,37 @@ function NothingYet() {
       </Heading>
     );
   }
-  const sentences = estimateState.kind === "not_yet" ? estimateState.sentences : [];
+  const missing = estimateState.kind === "not_yet" ? estimateState.missing : [];
   return (
     <>
       <Heading title="What is probably in it">Nothing can be said yet.</Heading>
       {estimateState.kind === "failed" && <Notice>{estimateState.message}</Notice>}
-      <ul className="max-w-2xl space-y-2">
-        {sentences.map((sentence) => (
-          <li key={sentence}>
-            <Notice>{sentence}</Notice>
+      <ul className="max-w-2xl space-y-3">
+        {missing.map((one) => (
+          <li key={one.sentence}>
+            <Notice>
+              <p>{one.sentence}</p>
+              {one.part && (
+                <p className="mt-2">
+                  <Button onClick={() => void navigate(`../study?part=${one.part}`, { relative: "path" })}>
+                    {PARTS[one.part] ?? "Go there"}
+                  </Button>
+                </p>
+              )}
+            </Notice>
           </li>
         ))}
       </ul>
     </>
   );
 }
+
+const PARTS: Record<string, string> = {
+  layers: "Choose the build",
+  label: "Type the weight",
+  statement: "Look at the ingredients",
+  weighings: "Weigh something",
+};
 
 /** Takes the estimate as a version; where that would overwrite one, it asks first. */
 function TakeAsVersion() {

@@ -4,32 +4,70 @@ import { useMatch } from "../app/match";
 import type { Evidence } from "../api/types";
 import { withDoubt } from "./edits";
 import { figure } from "../ui/figures";
-import { Button } from "../ui/Parts";
 
-const FIRST = 12;
 const JOINT = " · "; // between seen and expected: each stays on one line
 
-/** Every piece of evidence: seen, expected from the rest, how far apart; each can be switched off. */
+/** Every piece of evidence under its heading: what fights first and open, what fits folded to a line that opens. */
 export function EvidencePanel({ evidence }: { evidence: readonly Evidence[] }) {
-  const [all, setAll] = useState(false);
-  const shown = all ? evidence : evidence.slice(0, FIRST);
+  const fights = evidence.filter((piece) => piece.pulls);
+  const groups = [...new Set(evidence.map((piece) => piece.group))].sort();
   return (
     <>
       <p className="mb-2 flex justify-between text-sm text-ink-2">
         <span>seen, and expected from the rest</span>
         <span>tension</span>
       </p>
-      <ul>
-        {shown.map((piece) => (
-          <EvidenceLine key={piece.id} piece={piece} />
-        ))}
-      </ul>
-      {evidence.length > FIRST && (
-        <Button look="bare" className="mt-2" onClick={() => setAll(!all)}>
-          {all ? "Fewer" : `All ${evidence.length}`}
-        </Button>
+      {fights.length > 0 && (
+        <section aria-label="What fights" className="mb-4">
+          <h3 className="font-semibold">Fights the rest</h3>
+          <ul>
+            {fights.map((piece) => (
+              <EvidenceLine key={piece.id} piece={piece} />
+            ))}
+          </ul>
+        </section>
       )}
+      {groups.map((group) => (
+        <Group
+          key={group}
+          title={group}
+          pieces={evidence.filter((piece) => piece.group === group && !piece.pulls)}
+        />
+      ))}
     </>
+  );
+}
+
+function Group({ title, pieces }: { title: string; pieces: readonly Evidence[] }) {
+  const off = pieces.filter((piece) => !piece.used).length;
+  const [open, setOpen] = useState(title === "Weighings");
+  if (pieces.length === 0) return null;
+  return (
+    <section aria-label={title} className="border-b border-line/60">
+      <h3>
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          className="flex w-full items-baseline justify-between rounded px-1.5 py-1.5 text-left hover:bg-fern-100"
+        >
+          <span className="font-semibold">
+            {open ? "▾" : "▸"} {title}
+          </span>
+          <span className="text-sm text-ink-2">
+            {pieces.length - off} {pieces.length - off === 1 ? "fits" : "fit"}
+            {off > 0 && `, ${off} off`}
+          </span>
+        </button>
+      </h3>
+      {open && (
+        <ul>
+          {pieces.map((piece) => (
+            <EvidenceLine key={piece.id} piece={piece} />
+          ))}
+        </ul>
+      )}
+    </section>
   );
 }
 
@@ -52,7 +90,7 @@ function EvidenceLine({ piece }: { piece: Evidence }) {
       <span className="min-w-0 flex-1 leading-tight">
         <span className="block font-semibold first-letter:uppercase">{piece.title}</span>
         <span className="block text-sm text-ink-2">
-          {piece.expected.split(JOINT).map((part, at, parts) => (
+          {(piece.sentence || piece.expected).split(JOINT).map((part, at, parts) => (
             <Fragment key={part}>
               <span className="inline-block">
                 {part}

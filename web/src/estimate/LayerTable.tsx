@@ -23,7 +23,9 @@ export function LayerTable({ estimate }: { estimate: Ready }) {
         <tr className="border-b border-line text-sm text-ink-2">
           <th className="py-1 text-left font-normal">Layer, per piece</th>
           <th className="py-1 text-right font-normal">best</th>
-          <th className="py-1 text-right font-normal">90 % range</th>
+          <th className="py-1 text-right font-normal">
+            {estimate.fit === "fights" ? "range, unsure" : "90 % range"}
+          </th>
           <th className="py-1 text-right font-normal">share</th>
           <th className="py-1 pr-2 pl-4 font-normal">
             <span className="flex justify-between">

@@ -1,13 +1,13 @@
 /** Server state of the estimate: asked again while it is computed; the last one there was stays beside the news. */
 import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
-import type { EstimateOut, Ready } from "../api/types";
+import type { Cause, EstimateOut, Missing, Ready } from "../api/types";
 import { inMatch, matchKey } from "../app/queries";
 
 export type EstimateState =
   | { kind: "ready" }
   | { kind: "computing"; done: number }
-  | { kind: "not_yet"; sentences: string[] }
+  | { kind: "not_yet"; missing: Missing[] }
   | { kind: "failed"; message: string };
 
 interface News {
@@ -46,8 +46,20 @@ function stateOf(now: EstimateOut | undefined, error: Error | null, asking: bool
   if (error) return { kind: "failed", message: error.message };
   if (!now) return { kind: "computing", done: 0 };
   if (now.status === "computing") return { kind: "computing", done: now.done };
-  if (now.status === "not_yet") return { kind: "not_yet", sentences: now.sentences };
+  if (now.status === "not_yet") return { kind: "not_yet", missing: now.missing };
   return asking ? { kind: "computing", done: 0 } : { kind: "ready" };
+}
+
+/** Why a study does not fit; null while it is looked for. Asked only where something pulls. */
+export function useCauses(matchId: string, estimate: Ready): Cause[] | null {
+  const { data } = useQuery({
+    queryKey: [...matchKey(matchId, "causes"), estimate.key],
+    queryFn: ({ signal }) =>
+      answered(client.GET("/api/matches/{match_id}/estimate/causes", { ...inMatch(matchId), signal })),
+    enabled: estimate.fit !== "fits",
+    refetchInterval: (query) => (query.state.data?.status === "computing" ? ASK_AGAIN_MS : false),
+  });
+  return data?.status === "causes" ? data.causes : null;
 }
 
 /** Takes the estimate as a version; `how` says what becomes of one that is there already. */

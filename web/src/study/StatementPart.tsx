@@ -1,13 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
-import { useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
+import type { StatementLists } from "../api/types";
 import { useTyping } from "../ui/typing";
-import type { Placing, StatementItem, Whereabouts } from "../api/types";
-import { Choice } from "../ui/Choice";
-import { Button } from "../ui/Parts";
-import { withCorrection, withPlacement, withStatement } from "./edits";
-import { pantryQuery } from "./studyApi";
+import { withStatement } from "./edits";
+import { NamesTable } from "./NamesTable";
 
 /** The ingredient statement: pasted, read into names, each name with its ingredient and its layers. */
 export function StatementPart() {
@@ -16,6 +11,7 @@ export function StatementPart() {
     <>
       <StatementText />
       {study.reading.statement.length > 0 && <NamesTable />}
+      <Beside lists={study.reading.lists} />
     </>
   );
 }
@@ -31,8 +27,7 @@ function StatementText() {
   return (
     <label className="mb-5 block max-w-4xl">
       <span className="mb-0.5 block text-sm text-ink-2">
-        Ingredient statement, pasted as it stands: commas, brackets, percentages and “2 % or less” are
-        understood
+        Ingredient statement, pasted as it stands, with all that is printed after it
       </span>
       <textarea
         className="block min-h-20 w-full rounded border border-line bg-card px-2 py-1.5"
@@ -52,176 +47,27 @@ function StatementText() {
   );
 }
 
-function NamesTable() {
-  const { study } = useMatch();
-  const wanted = useSearchParams()[0].get("item");
-  const table = useRef<HTMLTableElement>(null);
-  useEffect(() => {
-    if (wanted) table.current?.querySelector("[data-wanted]")?.scrollIntoView({ block: "center" });
-  }, [wanted]);
-  const layers = study.study.layers;
-  const placings = new Map(study.reading.placings.map((one) => [`${one.item}|${one.layer_id}`, one]));
+/** What stands beside the list on the pack: kept, and used where it says something about amounts. */
+function Beside({ lists }: { lists: StatementLists }) {
+  const lines: [string, string[]][] = [
+    ["Contains", lists.contains],
+    ["May contain", lists.may_contain],
+    ["Least contents, used as evidence", lists.minima],
+    ["Kept as text", lists.notes],
+    ["Not read", lists.unread],
+  ];
+  const told = lines.filter(([, items]) => items.length > 0);
+  if (told.length === 0) return null;
   return (
-    <>
-      {layers.length === 0 && (
-        <p className="mb-3 text-ink-2">
-          Name the layers, and each ingredient gets a proposal for where it is.
-        </p>
-      )}
-      {layers.length > 0 && (
-        <p className="mb-2 text-sm text-ink-2">
-          Where each one is: <Mark where="yes" /> in the layer, <Mark where="maybe" /> perhaps,{" "}
-          <Mark where="no" /> not. Brackets and families propose; press to correct, a ring marks your own
-          answer.
-        </p>
-      )}
-      <table ref={table} className="w-full max-w-5xl">
-        <thead>
-          <tr className="border-b border-line text-left text-sm text-ink-2">
-            <th className="py-1 font-normal">On the label</th>
-            <th className="py-1 pl-3 font-normal">Taken for</th>
-            {layers.map((layer) => (
-              <th key={layer.id} className="w-20 px-1 py-1 text-center leading-tight font-normal">
-                {layer.name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {study.reading.statement.map((item) => (
-            <tr
-              key={item.key}
-              data-wanted={item.key === wanted ? "" : undefined}
-              className={`border-b border-line/60 ${item.key === wanted ? "bg-fern-100" : ""}`}
-            >
-              <NameCell item={item} />
-              <td className="w-72 py-0.5 pl-3">{!item.is_compound && <TakenFor item={item} />}</td>
-              {layers.map((layer) => (
-                <td key={layer.id} className="px-1 text-center">
-                  {!item.is_compound && item.ingredient_id && (
-                    <PlaceButton
-                      item={item}
-                      layer={layer}
-                      placing={placings.get(`${item.key}|${layer.id}`) ?? null}
-                    />
-                  )}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </>
-  );
-}
-
-function NameCell({ item }: { item: StatementItem }) {
-  const remarks = [
-    item.percent !== null && `${item.percent} %`,
-    item.at_most_percent !== null && `at most ${item.at_most_percent} %`,
-    item.class_name,
-  ].filter(Boolean);
-  return (
-    <td className="py-1" style={{ paddingLeft: `${item.depth * 1.1}rem` }}>
-      <span className={item.is_compound ? "font-semibold" : ""}>{item.name}</span>
-      {remarks.length > 0 && <span className="ml-2 text-sm text-ink-2">{remarks.join(", ")}</span>}
-    </td>
-  );
-}
-
-function TakenFor({ item }: { item: StatementItem }) {
-  const { change } = useMatch();
-  const { data: pantry } = useQuery(pantryQuery);
-  const options = [...(pantry ?? []), { id: "none", name: "Leave it out" }];
-  const chosen = item.ingredient_id ?? (item.corrected ? "none" : null);
-  return (
-    <span className="flex items-center gap-2">
-      <span className="min-w-0 flex-1">
-        <Choice
-          label={`${item.name}, taken for`}
-          options={options}
-          value={chosen}
-          placeholder="Not in the pantry: choose"
-          onChoose={(id) => change((old) => withCorrection(old, item.key, id))}
-        />
-      </span>
-      <span className="w-14 shrink-0 text-sm">
-        {item.corrected ? (
-          <Button look="bare" onClick={() => change((old) => withCorrection(old, item.key, null))}>
-            undo
-          </Button>
-        ) : item.unsure ? (
-          <span className="text-amber-ink">sure?</span>
-        ) : null}
-      </span>
-    </span>
-  );
-}
-
-const NEXT: Record<Whereabouts, Whereabouts> = { yes: "maybe", maybe: "no", no: "yes" };
-const WORDS: Record<Whereabouts, string> = { yes: "in it", maybe: "perhaps in it", no: "not in it" };
-const SOURCES: Record<string, string> = {
-  user: "your answer",
-  brackets: "by the brackets",
-  family: "by the families",
-};
-
-function PlaceButton({
-  item,
-  layer,
-  placing,
-}: {
-  item: StatementItem;
-  layer: { id: string; name: string };
-  placing: Placing | null;
-}) {
-  const { change } = useMatch();
-  const where = placing?.where ?? "no";
-  const own = placing?.source === "user";
-  const label = `${item.name} in ${layer.name}: ${WORDS[where]}, ${SOURCES[placing?.source ?? "family"]}`;
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      onClick={() => change((old) => withPlacement(old, item.key, layer.id, NEXT[where]))}
-      onKeyDown={(event) => {
-        if (event.key === "Delete" || event.key === "Backspace")
-          change((old) => withPlacement(old, item.key, layer.id, null));
-      }}
-      className={`inline-flex size-7 items-center justify-center rounded-full hover:bg-fern-100 ${own ? "ring-2 ring-fern-600" : ""}`}
-    >
-      <Mark where={where} />
-    </button>
-  );
-}
-
-function Mark({ where }: { where: Whereabouts }) {
-  return (
-    <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden className="inline-block align-[-2px]">
-      {where === "no" ? (
-        <line x1="4" x2="10" y1="7" y2="7" className="stroke-ink-2" strokeWidth="1.5" />
-      ) : (
-        <>
-          <rect
-            x="2"
-            y="2"
-            width="10"
-            height="10"
-            rx="2"
-            className="fill-none stroke-fern-700"
-            strokeWidth="1.6"
-          />
-          <rect
-            x="2"
-            y={where === "yes" ? 2 : 7}
-            width="10"
-            height={where === "yes" ? 10 : 5}
-            rx="1"
-            className="fill-fern-700"
-          />
-        </>
-      )}
-    </svg>
+    <dl className="mt-5 grid max-w-4xl grid-cols-[14rem_1fr] gap-x-4 gap-y-1 border-t border-line pt-3">
+      {told.map(([title, items]) => (
+        <div key={title} className="contents">
+          <dt className="text-ink-2">{title}</dt>
+          <dd className={title === "Not read" ? "text-amber-ink" : ""}>
+            {items.join(title === "Kept as text" || title === "Not read" ? ". " : ", ")}
+          </dd>
+        </div>
+      ))}
+    </dl>
   );
 }

@@ -18,7 +18,7 @@ export function StudyPage() {
   const part: Part = PARTS.find((one) => one === wanted) ?? "label";
   const { reading } = study;
   const weighed = reading.weighings.filter((weighing) => weighing.mean_g !== null).length;
-  const names = reading.statement.filter((item) => !item.is_compound).length;
+  const names = reading.statement.filter((item) => !item.is_compound && !item.closed).length;
   const rows = reading.rows.filter((row) => row.low !== null).length;
   const flags = reading.flags.filter((flag) => flag.where === part);
   return (

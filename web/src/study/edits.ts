@@ -1,5 +1,5 @@
 /** Edits of a study as pure functions: each takes what is typed and gives the changed study. */
-import type { Layer, Reading, Study, Whereabouts } from "../api/types";
+import type { Layer, Meaning, Reading, Study, Whereabouts } from "../api/types";
 import { freshId } from "../app/ids";
 
 type LabelField = "net_weight" | "pieces_per_pack" | "serving";
@@ -36,6 +36,12 @@ export const withStatement = (study: Study, statement: string): Study => ({ ...s
 export const withCorrection = (study: Study, item: string, ingredient: string | null): Study => ({
   ...study,
   corrections: without(study.corrections ?? {}, item, ingredient),
+});
+
+/** The user's reading of the bracket after a name; null goes back to what was proposed. */
+export const withMeaning = (study: Study, item: string, meaning: Meaning | null): Study => ({
+  ...study,
+  meanings: without(study.meanings ?? {}, item, meaning),
 });
 
 /** The user's answer for a name in a layer; null goes back to what was proposed. */

@@ -6,19 +6,22 @@ from dataclasses import dataclass
 import numpy as np
 
 from fern_match.core.estimate.evidence import evidence_terms
+from fern_match.core.estimate.fit import fit_of, fit_words
 from fern_match.core.estimate.log_density import LogDensity
+from fern_match.core.estimate.next_reading import readings_to_make
 from fern_match.core.estimate.problem import Problem, build_problem
-from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of
-from fern_match.core.estimate.result import Estimate, EvidenceSeen
+from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of, together
+from fern_match.core.estimate.result import Estimate, EvidenceSeen, LeftOut
 from fern_match.core.estimate.sampler import SEED, Effort, Particles, Stopped, sampled
 from fern_match.core.estimate.state import State, state_of
 from fern_match.core.estimate.tension import PULLS_FROM, Tension, tension_of, tension_without
 from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.food import unlisted
 from fern_match.core.measures.figures import range_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
 
-__all__ = ["NotYet", "Stopped", "estimate"]
+__all__ = ["NotYet", "Sampled", "Stopped", "estimate", "sampled_study"]
 
 _MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
@@ -29,10 +32,23 @@ _DRAWS_FOR_TENSION = 800  # the newest; more only cost time
 
 
 @dataclass(frozen=True, slots=True)
-class NotYet:
-    """There is too little to estimate from; what to add, as sentences."""
+class Missing:
+    """Something to add before there can be an estimate."""
 
-    sentences: tuple[str, ...]
+    sentence: str
+    part: str  # of the study: label, statement, layers, weighings
+
+
+@dataclass(frozen=True, slots=True)
+class NotYet:
+    """There is too little to estimate from; what to add."""
+
+    missing: tuple[Missing, ...]
+
+    @property
+    def sentences(self) -> tuple[str, ...]:
+        """What to add, in words."""
+        return tuple(one.sentence for one in self.missing)
 
 
 def estimate(
@@ -56,6 +72,48 @@ def estimate(
 
     Source: docs/method/estimate.md.
     """
+    run = sampled_study(
+        reading, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
+    )
+    if isinstance(run, NotYet):
+        return run
+    recent = state_of(run.problem, run.particles.unknowns[:, -_DRAWS_FOR_TENSION:])
+    seen = _evidence_seen(run.density, recent, run.unused, should_stop, seed)
+    progress(1.0)
+    return _read_out(run.problem, run.state, run.particles, seen)
+
+
+@dataclass(frozen=True, slots=True)
+class Sampled:
+    """One run of the sampler on a study."""
+
+    problem: Problem
+    density: LogDensity
+    unused: tuple[Evidence, ...]  # evidence that is switched off
+    particles: Particles
+
+    @property
+    def state(self) -> State:
+        """The amounts that the particles stand for."""
+        return state_of(self.problem, self.particles.unknowns)
+
+
+def sampled_study(
+    reading: StudyReading,
+    effort: Effort,
+    *,
+    seed: int = SEED,
+    should_stop: Callable[[], bool] = lambda: False,
+    progress: Callable[[float], None] = lambda _: None,
+) -> Sampled | NotYet:
+    """Particles of a study's posterior, or what is missing.
+
+    Args:
+        seed: The same seed and study give the same particles.
+
+    Raises:
+        Stopped: should_stop said so.
+    """
     missing = _missing(reading)
     centre_g = _mass_centre_g(reading)
     if missing or centre_g is None:
@@ -63,30 +121,23 @@ def estimate(
     problem = build_problem(reading, centre_g)
     terms, unused = evidence_terms(problem, reading.study.doubted)
     density = LogDensity(problem, terms)
-    particles = sampled(
-        density, effort or Effort(), seed=seed, should_stop=should_stop, progress=lambda done: progress(0.9 * done)
-    )
-    state = state_of(problem, particles.unknowns)
-    recent = state_of(problem, particles.unknowns[:, -_DRAWS_FOR_TENSION:])
-    seen = _evidence_seen(density, recent, unused, should_stop, seed)
-    progress(1.0)
-    return _read_out(problem, state, particles, seen)
+    return Sampled(problem, density, unused, sampled(density, effort, seed=seed, should_stop=should_stop, progress=progress))
 
 
-def _missing(reading: StudyReading) -> tuple[str, ...]:
-    sentences = []
+def _missing(reading: StudyReading) -> tuple[Missing, ...]:
+    found = []
     if not reading.build:
-        sentences.append("Add at least one layer to the build: without layers there is nothing to estimate.")
+        found.append(Missing("Add at least one layer to the build: without layers there is nothing to estimate.", "layers"))
     if _mass_centre_g(reading) is None:
-        sentences.append(
-            "Say how heavy a piece is: the net weight on the label, or a weighing of a whole piece or of every layer."
-        )
+        sentence = "Say how heavy a piece is: the net weight on the label, or a weighing of a whole piece or of every layer."
+        found.append(Missing(sentence, "label"))
     if len(reading.ingredient_of) > _MOST_NAMES or len(reading.build) > _MOST_LAYERS:
-        sentences.append(
+        sentence = (
             f"The estimate takes up to {_MOST_NAMES} ingredient names and {_MOST_LAYERS} layers; here are "
             f"{len(reading.ingredient_of)} and {len(reading.build)}."
         )
-    return tuple(sentences)
+        found.append(Missing(sentence, "layers" if len(reading.build) > _MOST_LAYERS else "statement"))
+    return tuple(found)
 
 
 def _mass_centre_g(reading: StudyReading) -> float | None:
@@ -110,10 +161,26 @@ def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[
         label=rows,
         label_basis_g=basis_g,
         evidence=seen,
+        fit=(fit := fit_of(seen)),
+        fit_words=fit_words(fit, sum(piece.pulls for piece in seen)),
+        to_weigh=readings_to_make(problem, state),
+        together=together(problem, state),
+        left_out=_left_out(problem.reading),
         assumed=problem.assumed,
         log_evidence=particles.log_evidence,
         particles=particles.unknowns.shape[1],
     )
+
+
+def _left_out(reading: StudyReading) -> tuple[LeftOut, ...]:
+    """Names without an ingredient, those that may count first."""
+    names = dict.fromkeys(leaf.name for leaf in reading.statement.leaves() if leaf.key not in reading.ingredient_of)
+    found = []
+    for name in names:
+        known = unlisted(name)
+        words = known.may_hold if known else "nobody here knows it; it may hold anything"
+        found.append(LeftOut(name=name, may_hold=words, is_trace=known is not None and known.is_trace))
+    return tuple(sorted(found, key=lambda one: one.is_trace))
 
 
 # --- evidence beside what the rest foresees ------------------------------------------------------------------------------
@@ -139,6 +206,17 @@ def _evidence_seen(
     listed = [_seen(piece, tension) for piece, tension in zip(pieces, tensions, strict=True)]
     listed += [_seen(piece, None) for piece in unused]
     return tuple(sorted(listed, key=_rank, reverse=True))
+
+
+_GROUPS = {
+    Kind.WEIGHING: "Weighings",
+    Kind.NET_WEIGHT: "Weighings",
+    Kind.LABEL_ROW: "Label",
+    Kind.PERCENT: "Statement",
+    Kind.ORDER: "Statement",
+    Kind.SMALL: "Statement",
+    Kind.RULE: "Rules of chocolate",
+}
 
 
 def _rank(piece: EvidenceSeen) -> float:
@@ -179,6 +257,11 @@ def _seen(piece: Evidence, tension: Tension | None) -> EvidenceSeen:
         pulls=pulls,
         used=tension is not None,
         sentence=_sentence(piece, tension) if tension and pulls else "",
+        group=_GROUPS[piece.kind],
+        names=piece.names,
+        centre=piece.centre,
+        seen_low=piece.seen_low,
+        seen_high=piece.seen_high,
     )
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from fern_match.core.estimate.problem import Part, Problem
 from fern_match.core.estimate.recipe_tree import Floats
-from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range
+from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range, Together
 from fern_match.core.estimate.state import State
 from fern_match.core.estimate.tension import PULLS_FROM
 from fern_match.core.label.printing import printed
@@ -59,6 +59,23 @@ def layer_estimates(problem: Problem, state: State) -> tuple[LayerEstimate, ...]
             )
         )
     return tuple(estimates)
+
+
+def together(problem: Problem, state: State) -> tuple[Together, ...]:
+    """The mass of layers that share one recipe, where there are several of a kind."""
+    kinds: dict[str, list[int]] = {}
+    for index, (_, family) in enumerate(problem.layers):
+        kinds.setdefault(family.id, []).append(index)
+    grams = state.layer_share * state.mass_g
+    return tuple(
+        Together(
+            layer_ids=tuple(problem.layers[index][0].id for index in alike),
+            name=" and ".join(problem.layers[index][0].name or problem.layers[index][1].name for index in alike),
+            grams=range_of(grams[alike].sum(axis=0)),
+        )
+        for alike in kinds.values()
+        if len(alike) > 1
+    )
 
 
 def _presence(problem: Problem, number: int, presence: Floats) -> float:

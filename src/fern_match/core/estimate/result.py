@@ -1,9 +1,18 @@
 """An estimate as its readers get it: layers, ingredients, the recomputed label, and every piece of evidence."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from fern_match.core.estimate.terms import Kind
 from fern_match.core.label.rows import RowId
+
+
+class Fit(StrEnum):
+    """How well evidence, build and reading go together."""
+
+    FITS = "fits"
+    PULLS = "pulls"  # something to settle; ranges still hold
+    FIGHTS = "fights"  # ranges are not to be relied on
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +89,43 @@ class EvidenceSeen:
     pulls: bool
     used: bool
     sentence: str  # what fights; empty where nothing does
+    group: str  # under which heading it is listed
+    names: tuple[str, ...] = ()  # of an order's two, the earlier first
+    centre: float | None = None  # the mean of readings
+    seen_low: float | None = None
+    seen_high: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextReading:
+    """A weighing that could be made, and what it would give."""
+
+    subject: str  # a layer's id, or the whole piece
+    name: str
+    minutes: float
+    narrowing: float  # by how much the ranges of all layers shrink together, 0 to 1
+    widest: str  # the layer it narrows most
+    width_before_g: float
+    width_after_g: float
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Together:
+    """Layers of one recipe, whose masses are surer together than each."""
+
+    layer_ids: tuple[str, ...]
+    name: str
+    grams: Range
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
+    """A name on the statement that no ingredient stands for."""
+
+    name: str
+    may_hold: str
+    is_trace: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,7 +136,12 @@ class Estimate:
     layers: tuple[LayerEstimate, ...]
     label: tuple[LabelRowEstimate, ...]
     label_basis_g: float
+    fit: Fit  # whether the evidence goes together
+    fit_words: str
     evidence: tuple[EvidenceSeen, ...]  # what pulls hardest first; what is switched off among the figures
+    to_weigh: tuple[NextReading, ...]  # what would narrow it most per minute, first
+    together: tuple[Together, ...]
+    left_out: tuple[LeftOut, ...]  # names it does without
     assumed: tuple[str, ...]  # sentences on what was taken for granted
     log_evidence: float
     particles: int

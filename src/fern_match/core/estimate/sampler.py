@@ -109,7 +109,7 @@ class _Run:
             if turn >= transitions - self.effort.pooled:
                 visited.append(self.z)
             progress(0.6 + 0.4 * (turn + 1) / transitions)
-        return np.hstack(visited)
+        return np.hstack(visited) if visited else self.z
 
     def _next_rise(self, most: float) -> float:
         """The rise in temperature that leaves the effective sample asked for, by bisection."""

@@ -2,11 +2,13 @@
 
 from dataclasses import dataclass
 
+from fern_match.core.food import unlisted
 from fern_match.core.label.rows import Basis
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Whereabouts
 
-UNSURE_BELOW = 0.85  # a name match below this is worth a look
+_DOUBTFUL_BRACKET = 0.75  # odds of a bracket's meaning below which the user is asked
+UNSURE_BELOW = 0.8  # a name match below this is worth a look
 _LIGHTEST, _HEAVIEST = 0.25, 1.55  # g/cm3 of a whole piece in its box: puffed bars to pressed dates (approximate)
 
 
@@ -46,14 +48,22 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
     flags = [Flag(where="statement", keys=(), sentence=problem) for problem in reading.statement.problems]
     for leaf in reading.statement.leaves():
         match = reading.matches[leaf.key]
-        if match.ingredient_id is None and match.confidence == 0:
-            sentence = f"“{leaf.name}” is not in the pantry. Choose what comes nearest, or leave it out."
+        outside = unlisted(leaf.name)
+        if match.ingredient_id is None and leaf.key not in reading.study.corrections and not (outside and outside.is_trace):
+            holds = f" It may hold {outside.may_hold}." if outside else ""
+            sentence = f"“{leaf.name}” is not in the pantry.{holds} Choose what comes nearest, add it, or leave it out."
             flags.append(Flag(where="statement", keys=(leaf.key,), sentence=sentence))
         elif match.ingredient_id is not None and match.confidence < UNSURE_BELOW:
             food = reading.pantry[match.ingredient_id].name
             flags.append(
                 Flag(where="statement", keys=(leaf.key,), sentence=f"“{leaf.name}” was taken for {food}. Is that right?")
             )
+    for sentence in reading.statement.unread:
+        flags.append(Flag(where="statement", keys=(), sentence=f"Not read: “{sentence[:120]}”."))
+    for bracket in reading.brackets:
+        if bracket.odds[bracket.meaning] < _DOUBTFUL_BRACKET and not bracket.corrected:
+            sentence = f"The bracket after “{bracket.name}” could mean two things. Say which."
+            flags.append(Flag(where="statement", keys=(bracket.item,), sentence=sentence))
     if reading.build:
         somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
         for key in reading.ingredient_of:

@@ -15,7 +15,7 @@ from rapidfuzz import fuzz
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import Grade, grade, misfit
 from fern_match.core.food import NameMatch, Pantry
-from fern_match.core.label.statement import Statement, StatementItem
+from fern_match.core.label.statement import Minimum, Statement, StatementItem
 from fern_match.core.study.naming import is_chocolate, named
 from fern_match.core.study.record import Layer, Meaning
 
@@ -169,3 +169,20 @@ def _layer_fit(
         if score > best:
             best, why = score, f"it fits {layer.name.lower() or family.name.lower()}"
     return best, why
+
+
+def meaning_words(meaning: Meaning, bracket: BracketReading, pantry: Pantry) -> str:
+    """What a reading of a bracket says, for a list to choose from."""
+    match meaning:
+        case Meaning.INGREDIENT:
+            known = bracket.ingredient_id is not None and bracket.ingredient_id in pantry
+            return f"one ingredient: {pantry[bracket.ingredient_id or ''].name if known else 'nothing in the pantry'}"
+        case Meaning.LAYER:
+            return "a layer’s own list"
+    return "parts of one kind"
+
+
+def minimum_words(minimum: Minimum) -> str:
+    """A least content as a sentence's part."""
+    what = "cocoa solids" if minimum.what == "cocoa" else "milk solids"
+    return f"{minimum.of or 'chocolate'}: at least {minimum.percent:g} % {what}"

@@ -229,22 +229,27 @@ class StudyReading:
     def better_families(self) -> Mapping[str, Family]:
         """Layer id -> a variant of its family that explains the statement clearly better."""
         better = {}
-        inside = {
-            item.key: [self.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in self.ingredient_of]
-            for item in self.statement.everything()
-            if item.key in self.placing.compounds
-        }
-        bracketed = {leaf.key for item in self.statement.everything() if item.key in inside for leaf in item.leaves()}
-        loose = [name for key, name in self.ingredient_of.items() if key not in bracketed]
         for layer, family in self.build:
-            own = [name for key, given in self.placing.compounds.items() if layer.id in given for name in inside.get(key, ())]
-            names = own or loose
+            names = self.names_for(layer.id)
             if not names or layer.id in self.placing.opened:
                 continue
-            found = better_family(self.families, family, self.families.variants_of(family.id), names, complete=bool(own))
+            complete = any(layer.id in given for given in self.placing.compounds.values())
+            found = better_family(self.families, family, self.families.variants_of(family.id), names, complete=complete)
             if found is not None:
                 better[layer.id] = found
         return better
+
+    def names_for(self, layer_id: str) -> tuple[str, ...]:
+        """The ingredients a layer may be made of: its own bracket's, or all that stand in no layer's."""
+        given = {item.key: item for item in self.statement.everything() if item.key in self.placing.compounds}
+        own = [key for key, layers in self.placing.compounds.items() if layer_id in layers]
+        if own:
+            return tuple(name for key in own for name in self._known_in(given[key]))
+        inside = {leaf.key for item in given.values() for leaf in item.leaves()}
+        return tuple(name for key, name in self.ingredient_of.items() if key not in inside)
+
+    def _known_in(self, item: StatementItem) -> tuple[str, ...]:
+        return tuple(self.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in self.ingredient_of)
 
     @cached_property
     def weighings(self) -> tuple[WeighingReading, ...]:

@@ -234,6 +234,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/estimate/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Causes
+         * @description The likely causes of a misfit, the likeliest first; ask again while they are looked for.
+         */
+        get: operations["read_causes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/versions": {
         parameters: {
             query?: never;
@@ -734,6 +754,74 @@ export interface components {
             batches: components["schemas"]["BatchOut"][];
         };
         /**
+         * BeforeAfter
+         * @description A layer without and with a change.
+         */
+        BeforeAfter: {
+            /** Name */
+            name: string;
+            before: components["schemas"]["Range"];
+            after: components["schemas"]["Range"];
+        };
+        /**
+         * BracketOut
+         * @description What a bracket means: the reading in use, and the odds of each.
+         */
+        BracketOut: {
+            /** Item */
+            item: string;
+            meaning: components["schemas"]["Meaning"];
+            /** Corrected */
+            corrected: boolean;
+            /** Reason */
+            reason: string;
+            /** Layers */
+            layers: string[];
+            /** Odds */
+            odds: components["schemas"]["MeaningOdds"][];
+        };
+        /**
+         * Cause
+         * @description One change that makes the evidence fit better.
+         */
+        Cause: {
+            kind: components["schemas"]["CauseKind"];
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Outcome */
+            outcome: string;
+            /** Gain */
+            gain: number;
+            changed: components["schemas"]["Study"];
+            /** Layers */
+            layers: components["schemas"]["BeforeAfter"][];
+            fit: components["schemas"]["Fit"];
+        };
+        /**
+         * CauseKind
+         * @description What may be wrong.
+         * @enum {string}
+         */
+        CauseKind: "meaning" | "match" | "place" | "family" | "figure";
+        /**
+         * CausesOut
+         * @description What may be wrong with a study whose evidence fights.
+         */
+        CausesOut: {
+            /**
+             * Status
+             * @default causes
+             * @constant
+             */
+            status: "causes";
+            /** Revision */
+            revision: number;
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+        };
+        /**
          * Caution
          * @description One thing that can hurt, and what to do.
          */
@@ -853,6 +941,19 @@ export interface components {
             used: boolean;
             /** Sentence */
             sentence: string;
+            /** Group */
+            group: string;
+            /**
+             * Names
+             * @default []
+             */
+            names: string[];
+            /** Centre */
+            centre?: number | null;
+            /** Seen Low */
+            seen_low?: number | null;
+            /** Seen High */
+            seen_high?: number | null;
         };
         /**
          * FamilyOut
@@ -870,6 +971,12 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * Fit
+         * @description How well evidence, build and reading go together.
+         * @enum {string}
+         */
+        Fit: "fits" | "pulls" | "fights";
         /**
          * Flag
          * @description Something the user should look at: where, and a sentence.
@@ -1135,6 +1242,18 @@ export interface components {
             better_family_name: string | null;
         };
         /**
+         * LeftOut
+         * @description A name on the statement that no ingredient stands for.
+         */
+        LeftOut: {
+            /** Name */
+            name: string;
+            /** May Hold */
+            may_hold: string;
+            /** Is Trace */
+            is_trace: boolean;
+        };
+        /**
          * LengthUnit
          * @description How lengths are shown.
          * @enum {string}
@@ -1199,6 +1318,25 @@ export interface components {
             deleted: components["schemas"]["DeletedOut"][];
         };
         /**
+         * Meaning
+         * @description What the bracket after a name means.
+         * @enum {string}
+         */
+        Meaning: "ingredient" | "layer" | "parts";
+        /**
+         * MeaningOdds
+         * @description How likely a bracket is meant in one way.
+         */
+        MeaningOdds: {
+            meaning: components["schemas"]["Meaning"];
+            /** Title */
+            title: string;
+            /** Odds */
+            odds: number;
+            /** Possible */
+            possible: boolean;
+        };
+        /**
          * Measures
          * @description Whose spoons and cups.
          * @enum {string}
@@ -1212,6 +1350,16 @@ export interface components {
             measures: components["schemas"]["Measures"];
             /** Words */
             words: string;
+        };
+        /**
+         * MissingOut
+         * @description Something to add first, and the part of the study where; none where the program broke.
+         */
+        MissingOut: {
+            /** Sentence */
+            sentence: string;
+            /** Part */
+            part: string | null;
         };
         /**
          * Moment
@@ -1229,6 +1377,28 @@ export interface components {
             words: string[];
         };
         /**
+         * NextReading
+         * @description A weighing that could be made, and what it would give.
+         */
+        NextReading: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Narrowing */
+            narrowing: number;
+            /** Widest */
+            widest: string;
+            /** Width Before G */
+            width_before_g: number;
+            /** Width After G */
+            width_after_g: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * NotYetOut
          * @description Too little to estimate from.
          */
@@ -1240,8 +1410,8 @@ export interface components {
             status: "not_yet";
             /** Revision */
             revision: number;
-            /** Sentences */
-            sentences: string[];
+            /** Missing */
+            missing: components["schemas"]["MissingOut"][];
         };
         /**
          * Origin
@@ -1381,8 +1551,17 @@ export interface components {
             label: components["schemas"]["LabelRowEstimate"][];
             /** Label Basis G */
             label_basis_g: number;
+            fit: components["schemas"]["Fit"];
+            /** Fit Words */
+            fit_words: string;
             /** Evidence */
             evidence: components["schemas"]["EvidenceSeen"][];
+            /** To Weigh */
+            to_weigh: components["schemas"]["NextReading"][];
+            /** Together */
+            together: components["schemas"]["Together"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
             /** Assumed */
             assumed: string[];
             slice: components["schemas"]["CutFaceOut"];
@@ -1541,6 +1720,8 @@ export interface components {
             depth: number;
             /** Is Compound */
             is_compound: boolean;
+            /** Closed */
+            closed: boolean;
             /** Percent */
             percent: number | null;
             /** At Most Percent */
@@ -1555,6 +1736,30 @@ export interface components {
             unsure: boolean;
             /** Corrected */
             corrected: boolean;
+            /** Source */
+            source: string | null;
+            /** Alternatives */
+            alternatives: string[];
+            /** May Hold */
+            may_hold: string | null;
+            /** Is Trace */
+            is_trace: boolean;
+        };
+        /**
+         * StatementListsOut
+         * @description What stands beside the list of ingredients.
+         */
+        StatementListsOut: {
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+            /** Minima */
+            minima: string[];
+            /** Notes */
+            notes: string[];
+            /** Unread */
+            unread: string[];
         };
         /**
          * StepWords
@@ -1616,6 +1821,10 @@ export interface components {
             corrections?: {
                 [key: string]: string;
             };
+            /** Meanings */
+            meanings?: {
+                [key: string]: components["schemas"]["Meaning"];
+            };
             /**
              * Layers
              * @default []
@@ -1674,6 +1883,9 @@ export interface components {
             rows: components["schemas"]["PanelRowOut"][];
             /** Statement */
             statement: components["schemas"]["StatementItemOut"][];
+            /** Brackets */
+            brackets: components["schemas"]["BracketOut"][];
+            lists: components["schemas"]["StatementListsOut"];
             /** Placings */
             placings: components["schemas"]["PlacingOut"][];
             /** Layers */
@@ -1728,6 +1940,17 @@ export interface components {
          * @enum {string}
          */
         TemperatureUnit: "C" | "F";
+        /**
+         * Together
+         * @description Layers of one recipe, whose masses are surer together than each.
+         */
+        Together: {
+            /** Layer Ids */
+            layer_ids: string[];
+            /** Name */
+            name: string;
+            grams: components["schemas"]["Range"];
+        };
         /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
@@ -2266,6 +2489,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadyOut"] | components["schemas"]["ComputingOut"] | components["schemas"]["NotYetOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_causes: {
+        parameters: {
+            query?: {
+                wait_s?: number;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CausesOut"] | components["schemas"]["ComputingOut"];
                 };
             };
             /** @description Refused, and why */

@@ -326,7 +326,7 @@ def _treatment_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
 
 
 def _source_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
-    """ "butter (milk)" has a source; "lecithins (soya)" are soya lecithins; "vegetable oil (palm)" and "almond butter (almonds)" are opened."""
+    """ "butter (milk)" has a source, "lecithins (soya)" are soya lecithins; "almond butter (almonds)" is opened: None."""
     source = _source(low)
     if source and ((GROUND.search(name) and source not in _MILK) or KINDS_OF.search(name) or (is_class and "flavo" not in name)):
         return None

@@ -1,0 +1,318 @@
+"""Why a study does not fit: each doubtful reading of it tried the other way, and ranked by how much better all evidence fits.
+
+A bracket's meaning, a name's match, a place, a family, or a figure may be wrong. Each alternative is one changed study; the
+sampler's log evidence says how much better it explains what was seen, and prior odds say how likely such a mistake is: a
+misread bracket is likelier than a slip of the scale. Worked example: log evidence rises by 40 when the bracket after
+condensed milk is an ingredient (prior odds 0.3 to 0.7, -0.8), by 31 when the coat's weighing is off (-4): the bracket is named.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import numpy as np
+
+from fern_match.core.estimate.estimator import NotYet, Stopped, estimate, sampled_study
+from fern_match.core.estimate.result import Estimate, EvidenceSeen, Fit, Range
+from fern_match.core.estimate.sampler import SEED, Effort
+from fern_match.core.estimate.terms import Kind
+from fern_match.core.families import Family
+from fern_match.core.families.admission import alike, misfit
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import PIECE, Layer, Meaning, Study, Whereabouts
+
+_TRIAL = Effort(particles=120, climbing_steps=4, transitions=0, pooled=0)
+_SHOWN = Effort(particles=250, transitions=4, pooled=3)
+_MOST_TRIED, _MOST_NAMED = 40, 3
+_LEAST_GAIN, _LEAST_GAIN_IN_A_FIGHT = (
+    3.0,
+    0.0,
+)  # in log evidence; what is under it may be chance, but where all fights something is wrong
+# Log prior odds that a mistake of a kind was made, against that it was not.
+_MATCH, _PLACE, _FAMILY, _FIGURE = -2.0, -2.3, -2.5, -4.0
+_TAKEN_BACK = 1.0  # an own answer that differs from what was proposed is the likelier mistake
+_LEAST_ODDS = 0.002  # meanings less likely than this are not tried
+_FAMILIES_TRIED = 4
+_OUTLIER = 0.35  # spread of a figure that is simply wrong [share of it]
+
+
+class CauseKind(StrEnum):
+    """What may be wrong."""
+
+    MEANING = "meaning"
+    MATCH = "match"
+    PLACE = "place"
+    FAMILY = "family"
+    FIGURE = "figure"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BeforeAfter:
+    """A layer without and with a change."""
+
+    name: str
+    before: Range
+    after: Range
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cause:
+    """One change that makes the evidence fit better."""
+
+    kind: CauseKind
+    subject: str  # the item, layer or evidence it is about
+    title: str  # what to do, as a sentence
+    outcome: str  # what fits then
+    gain: float  # in log evidence, prior odds counted
+    changed: Study
+    layers: tuple[BeforeAfter, ...]
+    fit: Fit
+
+
+@dataclass(frozen=True, slots=True)
+class _Trial:
+    kind: CauseKind
+    subject: str
+    title: str
+    changed: Study
+    prior: float
+    off: str | None = None  # the evidence that is switched off in it
+
+
+def likely_causes(
+    reading: StudyReading,
+    found: Estimate,
+    *,
+    seed: int = SEED,
+    should_stop: Callable[[], bool] = lambda: False,
+    progress: Callable[[float], None] = lambda _: None,
+) -> tuple[Cause, ...]:
+    """The changes that explain a misfit best, the likeliest first; none where nothing helps.
+
+    Args:
+        found: The estimate of the same study.
+        seed: The same seed gives the same answer.
+        should_stop: Asked before each trial.
+        progress: Told the share done, 0 to 1.
+
+    Raises:
+        Stopped: should_stop said so.
+    """
+    here = sampled_study(reading, _TRIAL, seed=seed)
+    if isinstance(here, NotYet):
+        return ()
+    trials = list(_trials(reading, found))[:_MOST_TRIED]
+    ranked: list[tuple[float, _Trial]] = []
+    least = _LEAST_GAIN_IN_A_FIGHT if found.fit is Fit.FIGHTS else _LEAST_GAIN
+    for number, trial in enumerate(trials):
+        if should_stop():
+            raise Stopped
+        gain = _gain(reading, trial, here.particles.log_evidence, found, seed)
+        if gain is not None and gain > least:
+            ranked.append((gain, trial))
+        progress(0.8 * (number + 1) / len(trials))
+    ranked.sort(key=lambda entry: -entry[0])
+    causes = []
+    for gain, trial in ranked[:_MOST_NAMED]:
+        if should_stop():
+            raise Stopped
+        after = estimate(replace_study(reading, trial.changed), effort=_SHOWN, seed=seed)
+        if isinstance(after, Estimate):
+            causes.append(_cause(trial, gain, found, after))
+    progress(1.0)
+    return tuple(causes)
+
+
+def replace_study(reading: StudyReading, study: Study) -> StudyReading:
+    """Another study read with the same pantry and families."""
+    return StudyReading(study, reading.pantry, reading.families)
+
+
+def _gain(reading: StudyReading, trial: _Trial, here: float, found: Estimate, seed: int) -> float | None:
+    run = sampled_study(replace_study(reading, trial.changed), _TRIAL, seed=seed)
+    if isinstance(run, NotYet):
+        return None
+    gain = run.particles.log_evidence - here + trial.prior
+    if trial.off is None:
+        return gain
+    piece = next(one for one in found.evidence if one.id == trial.off)
+    return gain + _log_wrong(piece)
+
+
+def _log_wrong(piece: EvidenceSeen) -> float:
+    """Log density of a figure that is simply wrong: anywhere about what the rest foresees."""
+    if piece.expected_low is None or piece.expected_high is None:
+        return 0.0
+    middle = 0.5 * (piece.expected_low + piece.expected_high)
+    spread = max(_OUTLIER * abs(middle), 1e-3)
+    seen = piece.centre if piece.centre is not None else middle
+    log_density = -0.5 * ((seen - middle) / spread) ** 2 - float(np.log(spread))
+    if piece.kind in {Kind.WEIGHING, Kind.NET_WEIGHT}:
+        return log_density
+    width = (piece.seen_high or 0.0) - (piece.seen_low or 0.0)
+    return log_density + float(np.log(max(width, 1e-3) / np.sqrt(2 * np.pi)))
+
+
+def _cause(trial: _Trial, gain: float, before: Estimate, after: Estimate) -> Cause:
+    outcome = {
+        Fit.FITS: "everything fits",
+        Fit.PULLS: "all but a little fits",
+        Fit.FIGHTS: f"{before.to_settle} things fought, {after.to_settle} do",
+    }[after.fit]
+    return Cause(
+        kind=trial.kind,
+        subject=trial.subject,
+        title=trial.title,
+        outcome=outcome,
+        gain=round(gain, 1),
+        changed=trial.changed,
+        layers=tuple(
+            BeforeAfter(name=one.name, before=one.grams, after=other.grams)
+            for one, other in zip(before.layers, after.layers, strict=True)
+        ),
+        fit=after.fit,
+    )
+
+
+# --- what is tried -----------------------------------------------------------------------------------------------------
+
+
+def _trials(reading: StudyReading, found: Estimate) -> Iterator[_Trial]:
+    """Every doubtful reading the other way, the cheapest mistakes first."""
+    fighting = [piece for piece in found.evidence if piece.pulls]
+    yield from _meanings(reading)
+    yield from _own_answers(reading)
+    yield from _figures(reading, fighting)
+    yield from _matches(reading)
+    yield from _families(reading)
+    yield from _places(reading, fighting)
+
+
+def _meanings(reading: StudyReading) -> Iterator[_Trial]:
+    words = {
+        Meaning.INGREDIENT: "as one ingredient",
+        Meaning.LAYER: "as a layer’s own list",
+        Meaning.PARTS: "as parts of one kind",
+    }
+    for bracket in reading.brackets:
+        here = max(bracket.odds[bracket.meaning], 1e-3)
+        for meaning, odds in bracket.odds.items():
+            if (
+                meaning is bracket.meaning
+                or odds < _LEAST_ODDS
+                or (meaning is Meaning.INGREDIENT and bracket.ingredient_id is None)
+            ):
+                continue
+            changed = replace(reading.study, meanings={**reading.study.meanings, bracket.item: meaning})
+            prior = float(np.log(odds / here)) + _TAKEN_BACK * bracket.corrected
+            title = f"Read the bracket after {bracket.name} {words[meaning]}"
+            yield _Trial(CauseKind.MEANING, bracket.item, title, changed, prior)
+
+
+def _own_answers(reading: StudyReading) -> Iterator[_Trial]:
+    """Matches and places that the user set against what was proposed."""
+    study = reading.study
+    proposed = replace_study(reading, replace(study, corrections={}))
+    for key, ingredient_id in study.corrections.items():
+        match = proposed.matches.get(key)
+        if match is None or match.ingredient_id in {None, ingredient_id}:
+            continue
+        changed = replace(study, corrections={k: v for k, v in study.corrections.items() if k != key})
+        name = key.rpartition(" > ")[2]
+        food = reading.pantry[match.ingredient_id].name if match.ingredient_id else ""
+        yield _Trial(CauseKind.MATCH, key, f"Take “{name}” for {food}", changed, _MATCH + 2 * _TAKEN_BACK)
+    layers = {layer.id: layer.name for layer in study.layers}
+    for key, given in study.placements.items():
+        for layer_id in given:
+            if layer_id in layers:
+                changed = replace(study, placements={**study.placements, key: {k: v for k, v in given.items() if k != layer_id}})
+                title = f"Take back your answer on {key.rpartition(' > ')[2]} in {layers[layer_id]}"
+                yield _Trial(CauseKind.PLACE, key, title, changed, _PLACE + _TAKEN_BACK)
+
+
+def _matches(reading: StudyReading) -> Iterator[_Trial]:
+    """Names that could be another row of the pantry."""
+    doubtful = sorted(
+        (leaf for leaf in reading.statement.leaves() if leaf.key in reading.ingredient_of),
+        key=lambda leaf: reading.matches[leaf.key].confidence,
+    )
+    for leaf in doubtful:
+        ingredient_id = reading.ingredient_of[leaf.key]
+        category = reading.pantry[ingredient_id].category
+        others = alike(ingredient_id) if category in {"chocolate", "fat", "dairy", "syrup", "cocoa"} else frozenset()
+        for other in sorted(others - {ingredient_id}):
+            if other not in reading.pantry:
+                continue
+            changed = replace(reading.study, corrections={**reading.study.corrections, leaf.key: other})
+            title = f"Take “{leaf.name}” for {reading.pantry[other].name}"
+            yield _Trial(CauseKind.MATCH, leaf.key, title, changed, _MATCH - (reading.matches[leaf.key].confidence > 0.95))
+
+
+def _families(reading: StudyReading) -> Iterator[_Trial]:
+    """Layers as another kind of component that explains the names about as well."""
+    for layer, family in reading.build:
+        for other in _rivals(reading, layer, family):
+            layers = tuple(replace(one, family=other.id) if one.id == layer.id else one for one in reading.study.layers)
+            title = f"Make {layer.name or family.name} a {other.name.lower()} instead of {family.name.lower()}"
+            yield _Trial(CauseKind.FAMILY, layer.id, title, replace(reading.study, layers=layers), _FAMILY)
+
+
+def _rivals(reading: StudyReading, layer: Layer, family: Family) -> Sequence[Family]:
+    known = reading.families
+    names = reading.names_for(layer.id)
+    complete = any(layer.id in given for given in reading.placing.compounds.values())
+    here = misfit(known, family, names, complete=complete)
+
+    def cost(other: Family) -> float:
+        return misfit(known, other, names, complete=complete) - 0.5 * (known.root_of(other.id) == known.root_of(family.id))
+
+    fits = [
+        other
+        for other in known.all()
+        if other.id != family.id
+        and not other.id.endswith("-open")
+        and (other.place in {"any", family.place} or family.place == "any" or other.place == layer.place)
+        and (other.place == "coat") == (family.place == "coat")
+        and cost(other) <= here + 0.5
+    ]
+    return sorted(fits, key=cost)[:_FAMILIES_TRIED]
+
+
+def _figures(reading: StudyReading, fighting: Sequence[EvidenceSeen]) -> Iterator[_Trial]:
+    """Weighings and declared figures that may be wrong."""
+    figures = [piece for piece in fighting if piece.kind in {Kind.WEIGHING, Kind.LABEL_ROW, Kind.PERCENT, Kind.NET_WEIGHT}]
+    weighed = {reading_.subject for reading_ in reading.study.readings}
+    for piece in figures:
+        subject = piece.id.partition(":")[2]
+        what = "Weigh the whole piece" if subject == PIECE else f"Weigh {piece.title.removesuffix(', weighed')}"
+        again = piece.kind is Kind.WEIGHING and subject in weighed
+        title = (
+            f"{what} again: {piece.seen} does not go with the rest"
+            if again
+            else f"Check {piece.title}: {piece.seen} does not go with the rest"
+        )
+        changed = replace(reading.study, doubted=(*reading.study.doubted, piece.id))
+        prior = _FIGURE - (piece.kind is not Kind.WEIGHING)
+        yield _Trial(CauseKind.FIGURE, piece.id, title, changed, prior, off=piece.id)
+
+
+def _places(reading: StudyReading, fighting: Sequence[EvidenceSeen]) -> Iterator[_Trial]:
+    """Ingredients whose order or share fights, in a layer where they were not, or out of one where they may be."""
+    names = {name for piece in fighting for name in piece.names} | {
+        piece.id.partition(":")[2] for piece in fighting if piece.kind in {Kind.PERCENT, Kind.SMALL}
+    }
+    layers = {layer.id: layer.name for layer, _ in reading.build}
+    homes = {placing.item: 0 for placing in reading.placing.placings}
+    for placing in reading.placing.placings:
+        homes[placing.item] += placing.where is not Whereabouts.NO
+    for placing in reading.placing.placings:
+        name = placing.item.rpartition(" > ")[2]
+        if name not in names and placing.item not in names:
+            continue
+        where = Whereabouts.YES if placing.where is Whereabouts.NO else Whereabouts.NO
+        if where is Whereabouts.NO and homes[placing.item] < 2:
+            continue
+        given = {**reading.study.placements.get(placing.item, {}), placing.layer_id: where}
+        changed = replace(reading.study, placements={**reading.study.placements, placing.item: given})
+        said = "is in" if where is Whereabouts.YES else "is not in"
+        yield _Trial(CauseKind.PLACE, placing.item, f"Say that {name} {said} {layers[placing.layer_id]}", changed, _PLACE)
