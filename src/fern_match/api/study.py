@@ -7,14 +7,16 @@ from pydantic import BaseModel
 
 from fern_match.api.deps import ChangeIn, DeskDep, Opened, touching
 from fern_match.api.typed import TypedOut, typed_out
+from fern_match.core.estimate.picture import SmallSlice, slice_of_build
 from fern_match.core.food import unlisted
 from fern_match.core.label.rows import RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
 from fern_match.core.study.meaning import meaning_words, minimum_words
+from fern_match.core.study.proposals import proposed_builds
 from fern_match.core.study.reading import StudyReading, WeighingReading
-from fern_match.core.study.record import Meaning, Study, Whereabouts
+from fern_match.core.study.record import Layer, Meaning, Study, Whereabouts
 from fern_match.core.study.whereabouts import Source
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
@@ -156,6 +158,32 @@ class StudyIn(ChangeIn):
 def read_study(match_id: str, desk: DeskDep) -> StudyOut:
     """The study of a match."""
     return study_out(desk.open(match_id))
+
+
+class ProposedBuildOut(BaseModel):
+    """A build that the statement suggests."""
+
+    id: str
+    name: str
+    reason: str
+    layers: tuple[Layer, ...]
+    slice: SmallSlice | None
+
+
+@router.get("/builds")
+def read_proposed_builds(match_id: str, desk: DeskDep) -> list[ProposedBuildOut]:
+    """One or two builds that the wrapper suggests, the likelier first; none where it says too little."""
+    reading = desk.open(match_id).reading
+    return [
+        ProposedBuildOut(
+            id=build.id,
+            name=build.name,
+            reason=build.reason,
+            layers=build.layers,
+            slice=slice_of_build(build.layers, desk.pantry, desk.families),
+        )
+        for build in proposed_builds(reading)
+    ]
 
 
 @router.put("")

@@ -2,14 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { freshId } from "../app/ids";
 import { useMatch } from "../app/match";
-import type { Layer, Place, StudyReading } from "../api/types";
+import type { Layer, Place, SmallSlice, StudyReading } from "../api/types";
+import { SmallSliceDrawing } from "../frame/SmallSliceDrawing";
 import { usePointable } from "../frame/pointing";
 import { Cell } from "../ui/Cell";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { withLayer, withLayerMoved, withLayers, withoutLayer } from "./edits";
-import { familiesQuery, starterBuildsQuery } from "./studyApi";
+import { familiesQuery, proposedBuildsQuery, starterBuildsQuery } from "./studyApi";
 
 const PLACES: [Place, string][] = [
   ["coat", "coat, all round"],
@@ -75,28 +76,58 @@ export function LayersPart() {
   );
 }
 
+/** What a wrapper suggests, then usual builds; each drawn small and taken in one press. */
 function Starters() {
-  const { change } = useMatch();
+  const { matchId, study } = useMatch();
   const { data } = useQuery(starterBuildsQuery);
+  const { data: proposed } = useQuery(proposedBuildsQuery(matchId, study.revision));
   return (
-    <div className="mb-4">
-      <h2 className="mb-2 text-lg">Start from a usual build</h2>
-      <ul className="space-y-2">
-        {data?.builds.map((build) => (
-          <li key={build.id}>
-            <Button
-              className="w-full max-w-xl text-left"
-              onClick={() => change((old) => withLayers(old, build.layers))}
-            >
-              <span className="font-semibold">{build.name}</span>
-              <span className="block text-sm text-ink-2">
-                {build.layers.map((layer) => layer.name).join(", ")}
-              </span>
-            </Button>
-          </li>
-        ))}
-      </ul>
+    <div className="mb-4 space-y-5">
+      {proposed && proposed.length > 0 && (
+        <section>
+          <h2 className="mb-2 text-lg">What the ingredients suggest</h2>
+          <Builds builds={proposed} />
+        </section>
+      )}
+      <section>
+        <h2 className="mb-2 text-lg">Usual builds</h2>
+        <Builds builds={data?.builds ?? []} />
+      </section>
     </div>
+  );
+}
+
+interface Build {
+  id: string;
+  name: string;
+  reason?: string;
+  layers: Layer[];
+  slice: SmallSlice | null;
+}
+
+function Builds({ builds }: { builds: readonly Build[] }) {
+  const { change } = useMatch();
+  return (
+    <ul className="grid grid-cols-2 gap-2">
+      {builds.map((build) => (
+        <li key={build.id}>
+          <Button
+            className="flex h-full w-full items-center gap-3 text-left"
+            onClick={() => change((old) => withLayers(old, build.layers))}
+          >
+            <span className="w-28 shrink-0">
+              <SmallSliceDrawing slice={build.slice} name={build.name} />
+            </span>
+            <span className="min-w-0 leading-tight">
+              <span className="block font-semibold first-letter:uppercase">{build.name}</span>
+              <span className="mt-0.5 block text-sm text-ink-2">
+                {build.reason ?? build.layers.map((layer) => layer.name).join(", ")}
+              </span>
+            </span>
+          </Button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

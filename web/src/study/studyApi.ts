@@ -30,6 +30,12 @@ export const starterBuildsQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/starter-builds")),
 });
 
+export const proposedBuildsQuery = (matchId: string, revision: number) =>
+  queryOptions({
+    queryKey: ["builds", matchId, revision],
+    queryFn: () => answered(client.GET("/api/matches/{match_id}/study/builds", inMatch(matchId))),
+  });
+
 /** The study as typed, edits not yet answered included, and how safe it is. */
 export function useStudy(matchId: string) {
   const queries = useQueryClient();

@@ -4,6 +4,8 @@ export interface Option {
   id: string;
   name: string;
   note?: string;
+  /** What else it is called: found by, not shown. */
+  also?: readonly string[];
 }
 
 const MOST_SHOWN = 60;
@@ -18,11 +20,23 @@ export function ranked(options: readonly Option[], query: string, chosen: string
   }
   const words = wanted.split(/\s+/);
   return options
-    .map((option) => ({ option, name: option.name.toLowerCase() }))
-    .filter(({ name }) => words.every((word) => name.includes(word)))
-    .sort((a, b) => rank(a.name, wanted) - rank(b.name, wanted))
+    .map((option) => ({ option, place: place(option, wanted, words) }))
+    .filter(({ place }) => place < NOWHERE)
+    .sort((a, b) => a.place - b.place)
     .slice(0, MOST_SHOWN)
     .map(({ option }) => option);
+}
+
+const NOWHERE = 99;
+
+/** Its own name counts first, then what else it is called, word by word. */
+function place(option: Option, wanted: string, words: readonly string[]): number {
+  const name = option.name.toLowerCase();
+  const holds = (text: string) => words.every((word) => text.includes(word));
+  const own = holds(name) ? rank(name, wanted) : NOWHERE;
+  const others = (option.also ?? []).map((other) => other.toLowerCase()).filter(holds);
+  const other = Math.min(NOWHERE, ...others.map((text) => rank(text, wanted) + 0.5));
+  return Math.min(own, other);
 }
 
 function rank(name: string, wanted: string): number {

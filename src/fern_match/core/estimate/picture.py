@@ -1,11 +1,13 @@
 """A piece by its look: a small slice for lists, from the estimate or, before there is one, from usual proportions."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fern_match.core.families import Family
+from fern_match.core.families import Families, Family
+from fern_match.core.food import Pantry
 from fern_match.core.physics.cut_face import CutFace, Slab, cut_face
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Layer, Place
+from fern_match.core.study.record import Layer, Place, Study
 
 _USUAL_DENSITY_G_CM3 = 1.25  # of most fillings without air (approximate)
 _USUAL_PIECE_G = 40.0
@@ -72,6 +74,11 @@ def rough_slice(reading: StudyReading) -> SmallSlice | None:
         place = Place.STACK.value if layer.place is Place.INCLUSION else layer.place.value
         slabs.append(Slab(layer.id, place, volume, volume, volume))
     return small_slice(cut_face(slabs, reading.size.box_mm), reading, rough=True)
+
+
+def slice_of_build(layers: Sequence[Layer], pantry: Pantry, families: Families) -> SmallSlice | None:
+    """The slice of layers that nothing else is known of."""
+    return rough_slice(StudyReading(Study(name="build", layers=tuple(layers)), pantry, families))
 
 
 def _volume_cm3(family: Family, grams_per_weight: float) -> float:

@@ -13,6 +13,7 @@ from fern_match.core.families.tables import (
     Role,
     Traits,
     chocolate_rules,
+    search_words,
     standard_families,
     strength,
 )
@@ -26,6 +27,7 @@ __all__ = [
     "Role",
     "Traits",
     "chocolate_rules",
+    "search_words",
     "standard_families",
     "strength",
 ]

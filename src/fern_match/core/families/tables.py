@@ -155,6 +155,16 @@ def chocolate_rules() -> tuple[ChocolateRule, ...]:
     )
 
 
+def search_words(family_id: str) -> tuple[str, ...]:
+    """Everyday words under which people look for a family; none for most."""
+    return _search_words().get(family_id, ())
+
+
+@cache
+def _search_words() -> Mapping[str, tuple[str, ...]]:
+    return {row["family"]: tuple(row["words"].split("|")) for row in rows("search_words.csv")}
+
+
 @cache
 def _strengths() -> Mapping[tuple[str, str], float]:
     return {(row["role"], row["ingredient"]): float(row["share_of_usual"]) for row in rows("strengths.csv")}

@@ -57,6 +57,58 @@ STARTER_BUILDS = (
         ),
     ),
     StarterBuild(
+        "lined-cup",
+        "Lined cup with a filling",
+        (
+            _layer("cup", "Cup", "milk-coat", Place.COAT),
+            _layer("filling", "Peanut filling", "peanut-filling", Place.CORE),
+        ),
+    ),
+    StarterBuild(
+        "moulded-shell",
+        "Moulded shell with a soft centre",
+        (
+            _layer("shell", "Dark shell", "dark-coat", Place.COAT),
+            _layer("centre", "Caramel centre", "soft-caramel", Place.CORE),
+        ),
+    ),
+    StarterBuild(
+        "ball",
+        "Ball: shell, cream and a whole nut",
+        (
+            _layer("shell", "Milk shell", "milk-coat", Place.COAT),
+            _layer("cream", "Nut cream", "nut-paste-praline", Place.STACK),
+            _layer("nut", "Whole nut", "whole-nuts", Place.INCLUSION, "cream"),
+        ),
+    ),
+    StarterBuild(
+        "joined-halves",
+        "Two half shells joined, fruit inside",
+        (
+            _layer("shell", "Dark shell", "dark-coat", Place.COAT),
+            _layer("liquid", "Liquid centre", "liquid-fruit-centre", Place.CORE),
+            _layer("fruit", "Whole fruit", "whole-fruit", Place.INCLUSION, "liquid"),
+        ),
+    ),
+    StarterBuild(
+        "nut-bar",
+        "Nut bar, bound with syrup, chocolate beneath",
+        (
+            _layer("chocolate", "Chocolate", "dark-coat", Place.STACK),
+            _layer("binder", "Binder with oats", "granola", Place.STACK),
+            _layer("nuts", "Nuts", "whole-nuts", Place.INCLUSION, "binder"),
+        ),
+    ),
+    StarterBuild(
+        "cluster",
+        "Cluster: nuts and fruit in chocolate",
+        (
+            _layer("chocolate", "Chocolate", "dark-coat", Place.STACK),
+            _layer("nuts", "Nuts", "whole-nuts", Place.INCLUSION, "chocolate"),
+            _layer("fruit", "Dried fruit", "whole-fruit", Place.INCLUSION, "chocolate"),
+        ),
+    ),
+    StarterBuild(
         "slab",
         "Slab: crumb base, caramel, chocolate on top",
         (

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/study/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Proposed Builds
+         * @description One or two builds that the wrapper suggests, the likelier first; none where it says too little.
+         */
+        get: operations["read_proposed_builds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/estimate": {
         parameters: {
             query?: never;
@@ -914,6 +934,19 @@ export interface components {
             days_left: number;
         };
         /**
+         * DrawnBuild
+         * @description A usual build with its slice.
+         */
+        DrawnBuild: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
+            slice: components["schemas"]["SmallSlice"] | null;
+        };
+        /**
          * EvidenceSeen
          * @description One piece of evidence: what was seen, what the rest of the evidence foresees, how far apart they are.
          */
@@ -970,6 +1003,8 @@ export interface components {
             diet: string;
             /** Note */
             note: string;
+            /** Also */
+            also: string[];
         };
         /**
          * Fit
@@ -1000,6 +1035,8 @@ export interface components {
             name: string;
             /** Category */
             category: string;
+            /** Also */
+            also: string[];
         };
         /**
          * FrameLayerOut
@@ -1507,6 +1544,21 @@ export interface components {
             revision?: number | null;
         };
         /**
+         * ProposedBuildOut
+         * @description A build that the statement suggests.
+         */
+        ProposedBuildOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
+            slice: components["schemas"]["SmallSlice"] | null;
+        };
+        /**
          * Range
          * @description A best value with its 90 % range. The best value is the mean: means add up, medians do not.
          */
@@ -1687,24 +1739,12 @@ export interface components {
          */
         Source: "user" | "brackets" | "family";
         /**
-         * StarterBuild
-         * @description A usual build: coats from outside in, then the stack from bottom to top.
-         */
-        StarterBuild: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Layers */
-            layers: components["schemas"]["Layer"][];
-        };
-        /**
          * StartersOut
          * @description Usual builds to start from, and what a further layer begins as.
          */
         StartersOut: {
             /** Builds */
-            builds: components["schemas"]["StarterBuild"][];
+            builds: components["schemas"]["DrawnBuild"][];
             further: components["schemas"]["Layer"];
         };
         /**
@@ -2456,6 +2496,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_proposed_builds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedBuildOut"][];
                 };
             };
             /** @description Refused, and why */
