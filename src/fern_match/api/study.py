@@ -1,15 +1,17 @@
 """Study: what was written down about the original, and how it is read."""
 
 from dataclasses import replace
+from typing import Annotated
 
 from fastapi import APIRouter
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from fern_match.api.deps import ChangeIn, DeskDep, Opened, touching
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.estimate.picture import SmallSlice, slice_of_build
 from fern_match.core.food import unlisted
-from fern_match.core.label.rows import RowId, panel_rows
+from fern_match.core.label.panel import read_panel
+from fern_match.core.label.rows import Basis, RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
@@ -33,6 +35,8 @@ class PanelRowOut(BaseModel):
     low: float | None
     high: float | None
     problem: str | None
+    other_typed: str  # in the panel's other column
+    other_problem: str | None
 
 
 class StatementItemOut(BaseModel):
@@ -128,6 +132,7 @@ class StudyReadingOut(BaseModel):
     net_weight: TypedOut
     pieces_per_pack: TypedOut
     serving: TypedOut
+    servings: TypedOut
     rows: list[PanelRowOut]
     statement: list[StatementItemOut]
     brackets: list[BracketOut]
@@ -170,6 +175,31 @@ class ProposedBuildOut(BaseModel):
     slice: SmallSlice | None
 
 
+class PanelIn(BaseModel):
+    """A nutrition panel as copied."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+
+
+class PanelTextOut(BaseModel):
+    """The rows of a pasted panel, as they would be typed."""
+
+    rows: dict[RowId, str]
+    other_rows: dict[RowId, str]
+    basis: Basis
+    serving: str
+    servings: str
+
+
+@router.post("/panel")
+def read_pasted_panel(match_id: str, body: PanelIn, desk: DeskDep) -> PanelTextOut:
+    """Reads a pasted panel; nothing is kept until the study is saved with its rows."""
+    found = read_panel(body.text, desk.open(match_id).reading.study.region)
+    return PanelTextOut(
+        rows=found.rows, other_rows=found.other_rows, basis=found.basis, serving=found.serving, servings=found.servings
+    )
+
+
 @router.get("/builds")
 def read_proposed_builds(match_id: str, desk: DeskDep) -> list[ProposedBuildOut]:
     """One or two builds that the wrapper suggests, the likelier first; none where it says too little."""
@@ -210,6 +240,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         net_weight=typed_out(reading.net_weight, shown_in),
         pieces_per_pack=typed_out(reading.pieces_per_pack, shown_in),
         serving=typed_out(reading.serving, shown_in),
+        servings=typed_out(reading.servings, shown_in),
         rows=_rows_out(reading),
         statement=[entry for item in reading.printed.items for entry in _items_out(reading, item, 0)],
         brackets=_brackets_out(reading),
@@ -233,6 +264,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
 
 def _rows_out(reading: StudyReading) -> list[PanelRowOut]:
     specs = {spec.id: spec for spec in panel_rows(reading.study.region)}
+    others = {row.row: row.problem for row in reading.other_rows}
     return [
         PanelRowOut(
             row=row.row,
@@ -240,9 +272,11 @@ def _rows_out(reading: StudyReading) -> list[PanelRowOut]:
             unit=specs[row.row].unit,
             is_part=specs[row.row].part_of is not None,
             typed=row.typed,
-            low=row.interval.low if row.interval else None,
-            high=row.interval.high if row.interval else None,
+            low=reading.intervals[row.row].low if row.row in reading.intervals else None,
+            high=reading.intervals[row.row].high if row.row in reading.intervals else None,
             problem=row.problem,
+            other_typed=reading.study.label.other_rows.get(row.row, ""),
+            other_problem=others.get(row.row),
         )
         for row in reading.rows
     ]

@@ -81,6 +81,9 @@ class Names:
             case "rule":
                 layer, _, what = rest.partition(":")
                 return f"{self.name('layer', layer)}: {what} by law"
+            case "minimum":
+                layer, _, what = rest.partition(":")
+                return f"{self.name('layer', layer)}: {what} as declared"
             case "percent":
                 return f"{self.name('item', rest)}, declared"
             case "small":

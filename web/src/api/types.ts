@@ -16,6 +16,7 @@ export type Region = Schemas["Region"];
 export type Place = Schemas["Place"];
 export type Whereabouts = Schemas["Whereabouts"];
 export type StatementItem = Schemas["StatementItemOut"];
+export type PanelText = Schemas["PanelTextOut"];
 export type Meaning = Schemas["Meaning"];
 export type Bracket = Schemas["BracketOut"];
 export type StatementLists = Schemas["StatementListsOut"];

@@ -7,7 +7,14 @@ const study: Study = {
   maker: "",
   region: "EU",
   statement: "",
-  label: { net_weight: "42", pieces_per_pack: "", serving: "", basis: "100 g", rows: { fat: "24" } },
+  label: {
+    net_weight: "42",
+    pieces_per_pack: "",
+    serving: "",
+    servings: "",
+    basis: "100 g",
+    rows: { fat: "24" },
+  },
   corrections: { sugar: "icing-sugar" },
   layers: [
     { id: "coat", name: "Coat", family: "milk-coat", place: "coat", host: null },

@@ -1,11 +1,11 @@
 /** Edits of a study as pure functions: each takes what is typed and gives the changed study. */
-import type { Layer, Meaning, Reading, Study, Whereabouts } from "../api/types";
+import type { Layer, Meaning, PanelText, Reading, Study, Whereabouts } from "../api/types";
 import { freshId } from "../app/ids";
 
-type LabelField = "net_weight" | "pieces_per_pack" | "serving";
+type LabelField = "net_weight" | "pieces_per_pack" | "serving" | "servings";
 
 const labelOf = (study: Study) =>
-  study.label ?? { net_weight: "", pieces_per_pack: "", serving: "", basis: "100 g" as const };
+  study.label ?? { net_weight: "", pieces_per_pack: "", serving: "", servings: "", basis: "100 g" as const };
 
 export const withName = (study: Study, field: "name" | "maker", typed: string): Study => ({
   ...study,
@@ -24,10 +24,31 @@ export const withBasis = (study: Study, basis: "serving" | "100 g"): Study => ({
   label: { ...labelOf(study), basis },
 });
 
-export const withRow = (study: Study, row: string, typed: string): Study => {
-  const all = { ...labelOf(study).rows, [row]: typed };
+export const withRow = (
+  study: Study,
+  row: string,
+  typed: string,
+  column: "rows" | "other_rows" = "rows",
+): Study => {
+  const all: Record<string, string> = { ...labelOf(study)[column], [row]: typed };
   const rows = Object.fromEntries(Object.entries(all).filter(([, text]) => text.trim() !== ""));
-  return { ...study, label: { ...labelOf(study), rows } };
+  return { ...study, label: { ...labelOf(study), [column]: rows } };
+};
+
+/** The rows of a pasted panel, over what stood there; fields it says nothing of stay. */
+export const withPanel = (study: Study, panel: PanelText): Study => {
+  const label = labelOf(study);
+  return {
+    ...study,
+    label: {
+      ...label,
+      basis: panel.basis,
+      serving: panel.serving || label.serving,
+      servings: panel.servings || label.servings,
+      rows: { ...label.rows, ...panel.rows },
+      other_rows: { ...label.other_rows, ...panel.other_rows },
+    },
+  };
 };
 
 export const withStatement = (study: Study, statement: string): Study => ({ ...study, statement });

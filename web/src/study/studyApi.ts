@@ -30,6 +30,9 @@ export const starterBuildsQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/starter-builds")),
 });
 
+export const readPanel = (matchId: string, text: string) =>
+  answered(client.POST("/api/matches/{match_id}/study/panel", { ...inMatch(matchId), body: { text } }));
+
 export const proposedBuildsQuery = (matchId: string, revision: number) =>
   queryOptions({
     queryKey: ["builds", matchId, revision],

@@ -4,5 +4,7 @@ import type { Region } from "../api/types";
 export const REGIONS: readonly (readonly [Region, string])[] = [
   ["EU", "European Union"],
   ["UK", "United Kingdom"],
+  ["CA", "Canada"],
+  ["AU", "Australia, New Zealand"],
   ["US", "United States"],
 ];

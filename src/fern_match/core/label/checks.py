@@ -8,6 +8,7 @@ from fern_match.core.label.intervals import Interval
 from fern_match.core.label.rows import Region, RowId, panel_rows
 
 _KJ_PER_KCAL = 4.184
+_ALLULOSE_LESS = 3.6  # kcal/g by which allulose has less than other carbohydrate
 # Organic acids, alcohol and rounding of each part leave this much room on both sides of a computed energy.
 _ENERGY_ROOM = 0.03
 
@@ -20,25 +21,29 @@ class Contradiction:
     sentence: str
 
 
-def contradictions(region: Region, declared: Mapping[RowId, Interval], basis_g: float | None) -> tuple[Contradiction, ...]:
+def contradictions(
+    region: Region, declared: Mapping[RowId, Interval], basis_g: float | None, *, allulose: bool = False
+) -> tuple[Contradiction, ...]:
     """Every pair of rows that no food could have, and energy that does not follow from its parts.
 
     Args:
+        allulose: Whether the statement names it: it counts as carbohydrate and has next to no energy.
         declared: What each declared row stands for, in its unit on the label's basis.
         basis_g: The grams the figures are for, or None when unknown.
 
     Source: 21 CFR 101.9(c)(1)(i), methods B and C; Regulation (EU) 1169/2011, Annex XIV.
     """
-    found = [*_parts_above_whole(region, declared), *_energy(region, declared), *_kj_against_kcal(declared)]
+    found = [*_parts_above_whole(region, declared), *_energy(region, declared, allulose=allulose), *_kj_against_kcal(declared)]
     found += _more_than_the_food(region, declared, basis_g)
     return tuple(found)
 
 
-def energy_interval_kcal(region: Region, declared: Mapping[RowId, Interval]) -> Interval | None:
+def energy_interval_kcal(region: Region, declared: Mapping[RowId, Interval], *, allulose: bool = False) -> Interval | None:
     """Energy that the declared parts allow by any permitted method [kcal]; None when fat, carbohydrate or protein is missing.
 
     Args:
         declared: Intervals of the rows, in g.
+        allulose: Whether some of the carbohydrate may be allulose that no row declares.
 
     Source: as `contradictions`.
     """
@@ -51,21 +56,31 @@ def energy_interval_kcal(region: Region, declared: Mapping[RowId, Interval]) -> 
             interval = declared[row]
             low += factor * (interval.low if factor > 0 else interval.high)
             high += factor * (interval.high if factor > 0 else interval.low)
+        if allulose and RowId.ALLULOSE not in declared:
+            low -= _ALLULOSE_LESS * _undeclared(declared)
         ends.append((low, high))
     return Interval(max(0.0, min(low for low, _ in ends)), max(high for _, high in ends))
 
 
+def _undeclared(declared: Mapping[RowId, Interval]) -> float:
+    """The most of the carbohydrate that may be allulose [g]: what is neither sugar, fibre nor polyol."""
+    known = sum(declared[row].low for row in (RowId.SUGARS, RowId.FIBRE, RowId.POLYOLS) if row in declared)
+    return max(0.0, declared[RowId.CARBOHYDRATE].high - known)
+
+
 def _factors(region: Region) -> tuple[tuple[float, float], tuple[float, float]]:
     """Lowest and highest energy of fibre and of polyols in use [kcal/g]."""
-    return ((0.0, 4.0), (0.0, 4.0)) if region.is_us else ((2.0, 2.0), (0.0, 2.4))
+    return ((0.0, 4.0), (0.0, 4.0)) if region.counts_fibre else ((2.0, 2.0), (0.0, 2.4))
 
 
 def _terms(region: Region, declared: Mapping[RowId, Interval], fibre: float, polyol: float) -> list[tuple[RowId, float]]:
     terms = [(RowId.FAT, 9.0), (RowId.PROTEIN, 4.0), (RowId.CARBOHYDRATE, 4.0)]
     if RowId.FIBRE in declared:
-        terms.append((RowId.FIBRE, fibre - 4.0 if region.is_us else fibre))
+        terms.append((RowId.FIBRE, fibre - 4.0 if region.counts_fibre else fibre))
     if RowId.POLYOLS in declared:
         terms.append((RowId.POLYOLS, polyol - 4.0))
+    if RowId.ALLULOSE in declared:
+        terms.append((RowId.ALLULOSE, -_ALLULOSE_LESS))
     return terms
 
 
@@ -87,13 +102,13 @@ def _parts_above_whole(region: Region, declared: Mapping[RowId, Interval]) -> li
     return found
 
 
-def _energy(region: Region, declared: Mapping[RowId, Interval]) -> list[Contradiction]:
-    computed = energy_interval_kcal(region, declared)
+def _energy(region: Region, declared: Mapping[RowId, Interval], *, allulose: bool) -> list[Contradiction]:
+    computed = energy_interval_kcal(region, declared, allulose=allulose)
     stated = declared.get(RowId.ENERGY_KCAL)
     if computed is None or stated is None:
         return []
     low, high = computed.low * (1 - _ENERGY_ROOM) - 1, computed.high * (1 + _ENERGY_ROOM) + 1
-    if not region.is_us and RowId.FIBRE not in declared:
+    if not region.counts_fibre and RowId.FIBRE not in declared:
         high += 2.0 * 15.0  # fibre need not be declared in the EU and UK; up to 15 g would not surprise
     if stated.low <= high and stated.high >= low:
         return []
@@ -123,7 +138,7 @@ def _kj_against_kcal(declared: Mapping[RowId, Interval]) -> list[Contradiction]:
 
 
 def _more_than_the_food(region: Region, declared: Mapping[RowId, Interval], basis_g: float | None) -> list[Contradiction]:
-    rows = [RowId.FAT, RowId.CARBOHYDRATE, RowId.PROTEIN] + ([] if region.is_us else [RowId.FIBRE, RowId.SALT])
+    rows = [RowId.FAT, RowId.CARBOHYDRATE, RowId.PROTEIN] + ([] if region.counts_fibre else [RowId.FIBRE, RowId.SALT])
     least = sum(declared[row].low for row in rows if row in declared)
     if basis_g is None or least <= basis_g * 1.005:
         return []

@@ -10,9 +10,18 @@ from fern_match.core.measures.numbers import Comma, Unread, plain_figure
 _FATS = frozenset({RowId.FAT, RowId.SATURATES, RowId.TRANS_FAT})
 _TENTH_ZERO = frozenset({RowId.SATURATES, RowId.TRANS_FAT})  # EU rows that may say 0 up to 0.1 g
 _MOST = 100_000.0
+_FINE_UPTO, _FINE_ENERGY_UPTO = 0.5, 5.0  # Canada: below these amounts [g, kcal] steps are finest
 _FIGURE = re.compile(
-    r"^(?P<less><|less than|under|≤)?\s*(?P<number>\d[\d.,]*(?: \d{3})*(?:,\d+)?)\s*(?:k?cal|kj|m?g|mcg)?$", re.IGNORECASE
+    r"^(?P<less><|less than|under|≤)?\s*(?P<number>\d[\d.,]*(?: \d{3})*(?:,\d+)?)\s*(?P<unit>k?cal(?:ories)?|kj|m?g|mcg|µg)?$",
+    re.IGNORECASE,
 )
+_DAILY = re.compile(r"\(\s*<?\s*[\d.,]+\s*%[^)]*\)|(?<=[a-z\d])\s+<?\d[\d.,]*\s*%\s*\*?$", re.IGNORECASE)
+_WORDS = re.compile(
+    r"^(?:includes?|incl\.?|contains|about|of which)\s+|\s+(?:total |added |of )?(?:sugars?|fat|fibre|fiber)$", re.IGNORECASE
+)
+_BOTH = re.compile(r"(?P<kj>[\d.,  ]+)\s*kj\s*[/|,(]?\s*(?P<kcal>[\d.,  ]+)\s*kcal\)?", re.IGNORECASE)
+_THOUSAND = {("g", "mg"): 3, ("mg", "g"): -3}  # powers of ten between a figure's unit and its row's
+_SAME = {"cal": "kcal", "calories": "kcal", "kcalories": "kcal"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +35,11 @@ class Interval:
     def middle(self) -> float:
         """Halfway."""
         return (self.low + self.high) / 2
+
+    def overlap(self, other: "Interval") -> "Interval | None":
+        """What lies in both; None where nothing does."""
+        low, high = max(self.low, other.low), min(self.high, other.high)
+        return Interval(low, high) if low <= high else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,26 +56,38 @@ class DeclaredFigure:
         return f"{'<' if self.less_than else ''}{self.value:.{self.decimals}f}"
 
 
-def read_declared(typed: str, comma: Comma = Comma.DECIMAL) -> DeclaredFigure | str:
-    """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "12,4", "1,200"; else a sentence for the user.
+def read_declared(typed: str, comma: Comma = Comma.DECIMAL, unit: str = "") -> DeclaredFigure | str:
+    """A panel figure as people copy it: "12.4", "31 g", "<0.5", "less than 1 g", "1,200", "40mg (4%)", "Includes 0g Added
+    Sugars", "2288kJ/549kcal"; else a sentence for the user.
 
     Args:
         typed: What stands in the field.
         comma: What a comma means where the label is from.
+        unit: The row's own unit; a figure in grams for a row in milligrams is turned into those.
     """
     text = typed.strip()
-    match = _FIGURE.match(text)
     if text.startswith("-"):
         return f"“{text[:30]}” is below zero; a label figure is 0 or more."
+    bare = _WORDS.sub("", _DAILY.sub("", text)).strip().rstrip("*† ")
+    both = _BOTH.fullmatch(bare)
+    if both and unit in {"kJ", "kcal"}:
+        bare = both[unit.lower()].strip()
+    match = _FIGURE.match(bare)
     if match is None:
         return f"“{text[:30]}” was not read as a label figure. Write it as printed: 12.4, 31, <0.5."
     try:
         number = plain_figure(match["number"].replace(" ", ""), comma)
     except Unread as problem:
         return str(problem)
+    own = (match["unit"] or "").lower()
+    own = _SAME.get(own, own)
+    power = _THOUSAND.get((own, unit), 0)
+    if own and unit and own != unit.lower() and not power:
+        return f"“{text[:30]}” is in {match['unit']}, but this row is in {unit}. Write it as printed for this row."
     if float(number) > _MOST:
         return f"“{text[:30]}” is more than any label says. Write it as printed: 12.4, 31, <0.5."
-    return DeclaredFigure(float(number), len(number.partition(".")[2]), bool(match["less"]))
+    decimals = len(number.partition(".")[2])
+    return DeclaredFigure(float(number) * 10.0**power, max(0, decimals - power), bool(match["less"]))
 
 
 def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> Interval:
@@ -83,7 +109,43 @@ def declared_interval(region: Region, row: RowId, declared: DeclaredFigure) -> I
     """
     if declared.value < 0:
         raise OutOfRange("declared figure", declared.value, 0, float("inf"))
-    return _us_interval(row, declared) if region.is_us else _eu_interval(row, declared)
+    match region:
+        case Region.US:
+            return _us_interval(row, declared)
+        case Region.CA:
+            return _ca_interval(row, declared)
+        case Region.AU:
+            return _au_interval(declared)
+    return _eu_interval(row, declared)
+
+
+def _ca_interval(row: RowId, declared: DeclaredFigure) -> Interval:
+    """Canada: finer steps than the US below half a gram of fat and of protein.
+
+    Source: Food and Drug Regulations, B.01.401 and its tables (approximate).
+    """
+    value = declared.value
+    fine = row in _FATS or row is RowId.PROTEIN
+    if declared.less_than or row in {RowId.CALCIUM, RowId.IRON, RowId.POTASSIUM}:
+        return _us_interval(row, declared)
+    if fine and value < _FINE_UPTO:
+        return Interval(max(0.0, value - 0.05), value + 0.05)
+    if row is RowId.PROTEIN:
+        return Interval(max(0.5, value - 0.5), value + 0.5)
+    if row is RowId.ENERGY_KCAL and value < _FINE_ENERGY_UPTO:
+        return Interval(max(0.0, value - 0.5), value + 0.5)
+    return _us_interval(row, declared)
+
+
+def _au_interval(declared: DeclaredFigure) -> Interval:
+    """Australia and New Zealand: averages to up to three figures, "less than" as printed.
+
+    Source: Food Standards Code, standard 1.2.8 (approximate).
+    """
+    if declared.less_than:
+        return Interval(0.0, declared.value)
+    half_digit = 0.5 * 10.0**-declared.decimals
+    return Interval(max(0.0, declared.value - half_digit), declared.value + half_digit)
 
 
 def _eu_interval(row: RowId, declared: DeclaredFigure) -> Interval:
@@ -91,7 +153,7 @@ def _eu_interval(row: RowId, declared: DeclaredFigure) -> Interval:
         return Interval(0.0, declared.value)
     half_digit = 0.5 * 10.0**-declared.decimals
     if declared.value == 0:
-        return Interval(0.0, max(_eu_zero(row), half_digit if declared.decimals == 0 and row not in _TENTH_ZERO else 0.0))
+        return Interval(0.0, _eu_zero(row))
     return Interval(max(0.0, declared.value - half_digit), declared.value + half_digit)
 
 

@@ -60,7 +60,7 @@ def tolerable_shortfall_g(region: Region, nominal_g: float) -> float:
     4.1
     """
     check_range("net weight", nominal_g, _LEAST_G, _MOST_G, unit="g")
-    if region.is_us:
+    if region.counts_fibre:
         for below, share, fixed in _US_STEPS:
             if nominal_g < below:
                 return share * nominal_g + fixed

@@ -7,6 +7,8 @@ from fern_match.core.label.intervals import us_step
 from fern_match.core.label.rows import Region, RowId
 
 _MOST = 1e6
+_FINE = frozenset({RowId.FAT, RowId.SATURATES, RowId.TRANS_FAT, RowId.PROTEIN})
+_FINE_UPTO, _LEAST_FINE, _WHOLE_FROM = 0.5, 0.05, 100.0
 _TENTHS = frozenset({RowId.SATURATES, RowId.TRANS_FAT})
 
 
@@ -25,7 +27,31 @@ def printed(region: Region, row: RowId, value: float) -> str:
     ('2.5', '31')
     """
     check_range("computed value", value, 0.0, _MOST)
-    return _us_printed(row, value) if region.is_us else _eu_printed(row, value)
+    match region:
+        case Region.US:
+            return _us_printed(row, value)
+        case Region.CA:
+            return _ca_printed(row, value)
+        case Region.AU:
+            return _au_printed(row, value)
+    return _eu_printed(row, value)
+
+
+def _ca_printed(row: RowId, value: float) -> str:
+    """Canada's finer steps below half a gram of fat and of protein; elsewhere as in the US."""
+    if row in _FINE and value < _FINE_UPTO:
+        return _fixed(value, 1) if value >= _LEAST_FINE else "0"
+    return _us_printed(row, value)
+
+
+def _au_printed(row: RowId, value: float) -> str:
+    """Up to three figures, "less than" where there is next to nothing."""
+    least = {RowId.ENERGY_KJ: 40.0, RowId.SODIUM: 5.0, RowId.ENERGY_KCAL: 10.0}.get(row, 1.0)
+    if value < least and row not in {RowId.SATURATES}:
+        return f"<{least:g}"
+    if value >= _WHOLE_FROM or row in {RowId.ENERGY_KJ, RowId.ENERGY_KCAL, RowId.SODIUM}:
+        return f"{_half_up(value):.0f}"
+    return _fixed(value, 1)
 
 
 def _us_printed(row: RowId, value: float) -> str:

@@ -9,29 +9,56 @@ from fern_match.core.food.nutrients import Nutrient
 from fern_match.core.measures.numbers import Comma
 
 
+class Basis(StrEnum):
+    """What the panel's figures are for."""
+
+    SERVING = "serving"
+    PER_100_G = "100 g"
+
+
 class Region(StrEnum):
     """Whose rules a label follows."""
 
     US = "US"
     EU = "EU"
     UK = "UK"
+    CA = "CA"
+    AU = "AU"  # and New Zealand
 
     @property
-    def is_us(self) -> bool:
-        """Whether the US rules hold; EU and UK share theirs."""
-        return self is Region.US
+    def counts_fibre(self) -> bool:
+        """Whether carbohydrate includes fibre; elsewhere it does not."""
+        return self in {Region.US, Region.CA}
+
+    @property
+    def prints_salt(self) -> bool:
+        """Whether salt stands in the place of sodium."""
+        return self in {Region.EU, Region.UK}
+
+    @property
+    def ends_freely(self) -> bool:
+        """Whether ingredients under 2 % may come last in any order."""
+        return self.prints_salt
+
+    @property
+    def water_by_difference(self) -> bool:
+        """Whether added water ranks by what is left of it, and is listed from 5 %; elsewhere as used."""
+        return not self.counts_fibre
+
+    @property
+    def chocolate_law(self) -> str | None:
+        """Whose least contents of chocolate hold there; None where the tables have none."""
+        return {Region.US: "US", Region.EU: "EU", Region.UK: "EU"}.get(self)
+
+    @property
+    def usual_basis(self) -> "Basis":
+        """What its panels are per."""
+        return Basis.SERVING if self.counts_fibre else Basis.PER_100_G
 
     @property
     def comma(self) -> Comma:
         """What a comma means in figures there."""
         return Comma.DECIMAL if self is Region.EU else Comma.GROUPS
-
-
-class Basis(StrEnum):
-    """What the panel's figures are for."""
-
-    SERVING = "serving"
-    PER_100_G = "100 g"
 
 
 class RowId(StrEnum):
@@ -49,6 +76,7 @@ class RowId(StrEnum):
     SUGARS = "sugars"
     ADDED_SUGARS = "added_sugars"
     POLYOLS = "polyols"
+    ALLULOSE = "allulose"
     PROTEIN = "protein"
     SALT = "salt"
     CALCIUM = "calcium"
@@ -96,6 +124,7 @@ _US_ROWS = (
     PanelRow(RowId.SUGARS, "Total sugars", "g", RowId.CARBOHYDRATE),
     PanelRow(RowId.ADDED_SUGARS, "Added sugars", "g", RowId.SUGARS),
     PanelRow(RowId.POLYOLS, "Sugar alcohol", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.ALLULOSE, "Allulose", "g", RowId.CARBOHYDRATE),
     PanelRow(RowId.PROTEIN, "Protein", "g"),
     PanelRow(RowId.CALCIUM, "Calcium", "mg"),
     PanelRow(RowId.IRON, "Iron", "mg"),
@@ -114,6 +143,36 @@ _EU_ROWS = (
     PanelRow(RowId.SALT, "Salt", "g"),
 )
 
+_CA_ROWS = (
+    PanelRow(RowId.ENERGY_KCAL, "Calories", "kcal"),
+    PanelRow(RowId.FAT, "Fat", "g"),
+    PanelRow(RowId.SATURATES, "Saturated", "g", RowId.FAT),
+    PanelRow(RowId.TRANS_FAT, "Trans", "g", RowId.FAT),
+    PanelRow(RowId.CARBOHYDRATE, "Carbohydrate", "g"),
+    PanelRow(RowId.FIBRE, "Fibre", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.SUGARS, "Sugars", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.POLYOLS, "Sugar alcohols", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.PROTEIN, "Protein", "g"),
+    PanelRow(RowId.CHOLESTEROL, "Cholesterol", "mg"),
+    PanelRow(RowId.SODIUM, "Sodium", "mg"),
+    PanelRow(RowId.POTASSIUM, "Potassium", "mg"),
+    PanelRow(RowId.CALCIUM, "Calcium", "mg"),
+    PanelRow(RowId.IRON, "Iron", "mg"),
+)
+_AU_ROWS = (
+    PanelRow(RowId.ENERGY_KJ, "Energy, kJ", "kJ"),
+    PanelRow(RowId.ENERGY_KCAL, "Energy, kcal", "kcal"),
+    PanelRow(RowId.PROTEIN, "Protein", "g"),
+    PanelRow(RowId.FAT, "Fat, total", "g"),
+    PanelRow(RowId.SATURATES, "Saturated", "g", RowId.FAT),
+    PanelRow(RowId.CARBOHYDRATE, "Carbohydrate", "g"),
+    PanelRow(RowId.SUGARS, "Sugars", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.POLYOLS, "Polyols", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.FIBRE, "Dietary fibre", "g"),
+    PanelRow(RowId.SODIUM, "Sodium", "mg"),
+)
+_ROWS = {Region.US: _US_ROWS, Region.CA: _CA_ROWS, Region.EU: _EU_ROWS, Region.UK: _EU_ROWS, Region.AU: _AU_ROWS}
+
 # The nutrient whose lot spread speaks for a row.
 ROW_NUTRIENT: Mapping[RowId, Nutrient] = {
     RowId.FAT: Nutrient.FAT,
@@ -126,6 +185,7 @@ ROW_NUTRIENT: Mapping[RowId, Nutrient] = {
     RowId.SUGARS: Nutrient.SUGARS,
     RowId.ADDED_SUGARS: Nutrient.ADDED_SUGARS,
     RowId.POLYOLS: Nutrient.POLYOLS,
+    RowId.ALLULOSE: Nutrient.ALLULOSE,
     RowId.PROTEIN: Nutrient.PROTEIN,
     RowId.SALT: Nutrient.SODIUM,
     RowId.CALCIUM: Nutrient.CALCIUM,
@@ -136,13 +196,13 @@ ROW_NUTRIENT: Mapping[RowId, Nutrient] = {
 
 def panel_rows(region: Region) -> tuple[PanelRow, ...]:
     """The rows of a region's panel in the order they are printed."""
-    return _US_ROWS if region.is_us else _EU_ROWS
+    return _ROWS[region]
 
 
 def row_per_100_g(food: Ingredient, row: RowId, region: Region) -> float | None:
     """What 100 g of an ingredient add to a row, in the row's unit; None when the table does not know.
 
-    Carbohydrate is total by difference in the US and without fibre in the EU and UK (polyols included in both). Salt is
+    Carbohydrate is total by difference in the US and Canada and without fibre elsewhere (polyols included in both). Salt is
     2.5 times sodium.
 
     Source: 21 CFR 101.9(c); Regulation (EU) 1169/2011, Annex I and XV.
@@ -154,7 +214,7 @@ def row_per_100_g(food: Ingredient, row: RowId, region: Region) -> float | None:
     if not food.knows(ROW_NUTRIENT[row]):
         return None
     value = food.amount(ROW_NUTRIENT[row])
-    if row is RowId.CARBOHYDRATE and not region.is_us:
+    if row is RowId.CARBOHYDRATE and not region.counts_fibre:
         return max(0.0, value - food.amount(Nutrient.FIBRE))
     if row is RowId.SALT:
         return 2.5 * value / 1000.0
@@ -177,7 +237,7 @@ def _energy_kcal(food: Ingredient, region: Region) -> float:
         + 2 * fibre
         + polyol_factor * polyols
         + 7 * food.amount(Nutrient.ALCOHOL)
-        + (0.4 if region.is_us else 4.0) * allulose
+        + (0.4 if region.counts_fibre else 4.0) * allulose
     )
 
 

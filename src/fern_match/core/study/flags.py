@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from fern_match.core.food import unlisted
-from fern_match.core.label.rows import Basis
+from fern_match.core.label.rows import Basis, panel_rows
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Whereabouts
 
@@ -34,10 +34,19 @@ def flags_of(reading: StudyReading) -> tuple[Flag, ...]:
 
 def _label_flags(reading: StudyReading) -> list[Flag]:
     flags = [Flag(where="label", keys=found.rows, sentence=found.sentence) for found in reading.contradictions]
+    for row in reading.columns_apart:
+        title = next(spec.title for spec in panel_rows(reading.study.region) if spec.id is row)
+        sentence = f"{title}: the two columns cannot both be true for this serving. Check both figures and the serving."
+        flags.append(Flag(where="label", keys=(row,), sentence=sentence))
     serving, net = reading.serving.value, reading.net_weight.value
     if serving is not None and net is not None and serving > net * 1.02 + 0.5:
         sentence = f"A serving of {serving:g} g is more than the whole pack of {net:g} g. Check both."
         flags.append(Flag(where="label", keys=("serving", "net_weight"), sentence=sentence))
+    servings = reading.servings.value
+    if serving is not None and net is not None and servings is not None and not 0.75 <= serving * servings / net <= 1.25:
+        makes = f"{servings:g} servings of {serving:g} g make {servings * serving:.0f} g"
+        sentence = f"{makes}, but the pack holds {net:g} g. Check the three."
+        flags.append(Flag(where="label", keys=("servings", "serving", "net_weight"), sentence=sentence))
     if reading.study.label.basis is Basis.SERVING and reading.basis_g is None and reading.intervals:
         sentence = "The figures are per serving, but the serving’s weight is missing: the nutrition rows are not used yet."
         flags.append(Flag(where="label", keys=("serving",), sentence=sentence))

@@ -10,6 +10,7 @@ from fern_match.core.food import NameMatch, Pantry, unlisted
 from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
+from fern_match.core.label.pack import read_pack_weight, read_servings
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
@@ -90,7 +91,7 @@ class StudyReading:
     @cached_property
     def net_weight(self) -> Typed:
         """Of the pack [g]."""
-        return read_grams(self.study.label.net_weight, least_g=_LEAST_G, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
+        return read_pack_weight(self.study.label.net_weight, least_g=_LEAST_G, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
 
     @cached_property
     def pieces_per_pack(self) -> Typed:
@@ -105,7 +106,12 @@ class StudyReading:
     @cached_property
     def serving(self) -> Typed:
         """Declared serving [g]."""
-        return read_grams(self.study.label.serving, least_g=_LEAST_G, most_g=_MOST_SERVING_G, comma=self.comma)
+        return read_pack_weight(self.study.label.serving, least_g=_LEAST_G, most_g=_MOST_SERVING_G, comma=self.comma)
+
+    @cached_property
+    def servings(self) -> Typed:
+        """Servings in the pack; may be a fraction."""
+        return read_servings(self.study.label.servings, self.comma)
 
     @cached_property
     def rows(self) -> tuple[RowReading, ...]:
@@ -116,9 +122,41 @@ class StudyReading:
         )
 
     @cached_property
+    def other_rows(self) -> tuple[RowReading, ...]:
+        """Rows of the panel's other column, in their order; only those that were typed."""
+        typed = self.study.label.other_rows
+        region = self.study.region
+        return tuple(_row_reading(region, spec.id, typed[spec.id]) for spec in panel_rows(region) if spec.id in typed)
+
+    @cached_property
     def intervals(self) -> Mapping[RowId, Interval]:
-        """What each declared row stands for, on the label's basis."""
-        return {row.row: row.interval for row in self.rows if row.interval is not None}
+        """What each declared row stands for, on the label's basis; a row declared in both columns is where both hold."""
+        found = {row.row: row.interval for row in self.rows if row.interval is not None}
+        for row, other in self._other_intervals.items():
+            here = found.get(row)
+            both = here.overlap(other) if here is not None else other
+            found[row] = both if both is not None else here if here is not None else other
+        return found
+
+    @cached_property
+    def _other_intervals(self) -> Mapping[RowId, Interval]:
+        """The other column on the label's basis."""
+        other_g = self._serving_basis[0] if self.study.label.basis is Basis.PER_100_G else 100.0
+        if self.basis_g is None or other_g is None:
+            return {}
+        scale = self.basis_g / other_g
+        sd = 0.0 if self.study.label.basis is Basis.SERVING else self._serving_basis[1]
+        return {
+            row.row: Interval(row.interval.low * scale * (1 - 2 * sd), row.interval.high * scale * (1 + 2 * sd))
+            for row in self.other_rows
+            if row.interval is not None
+        }
+
+    @cached_property
+    def columns_apart(self) -> tuple[RowId, ...]:
+        """Rows whose two columns cannot both be true."""
+        here = {row.row: row.interval for row in self.rows if row.interval is not None}
+        return tuple(row for row, other in self._other_intervals.items() if row in here and here[row].overlap(other) is None)
 
     @cached_property
     def basis_g(self) -> float | None:
@@ -134,6 +172,9 @@ class StudyReading:
     def _serving_basis(self) -> tuple[float | None, float]:
         """The serving is rounded to 1 g; a whole number of pieces that rounds to it says what it really is."""
         serving, net = self.serving.value, self.net_weight.value
+        servings = self.servings.value
+        if serving is None and net is not None and servings is not None:
+            return net / servings, 0.02
         if serving is None:
             return (net / self.pieces, 0.005) if net is not None else (None, 0.0)
         if net is not None:
@@ -271,13 +312,15 @@ class StudyReading:
     @cached_property
     def contradictions(self) -> tuple[Contradiction, ...]:
         """Panel rows that cannot be true together."""
-        return contradictions(self.study.region, self.intervals, self.basis_g)
+        allulose = any(name.startswith("allulose") for name in self.ingredient_of.values())
+        return contradictions(self.study.region, self.intervals, self.basis_g, allulose=allulose)
 
 
 def _row_reading(region: Region, row: RowId, typed: str) -> RowReading:
     if not typed.strip():
         return RowReading(row=row, typed=typed, figure=None, interval=None, problem=None)
-    figure = read_declared(typed, region.comma)
+    unit = next(spec.unit for spec in panel_rows(region) if spec.id is row)
+    figure = read_declared(typed, region.comma, unit)
     if isinstance(figure, str):
         return RowReading(row=row, typed=typed, figure=None, interval=None, problem=figure)
     return RowReading(row=row, typed=typed, figure=figure, interval=declared_interval(region, row, figure), problem=None)

@@ -122,7 +122,7 @@ FURTHER_LAYER = _layer("further", "", "soft-caramel", Place.STACK)  # what "add 
 
 
 def begun(study: Study) -> Study:
-    """A study with what is usual in its region where its label says nothing yet: US labels are per serving."""
-    if study.label == LabelText() and study.region.is_us:
+    """A study with what is usual in its region where its label says nothing yet: US and Canadian labels are per serving."""
+    if study.label == LabelText() and study.region.usual_basis is Basis.SERVING:
         return replace(study, label=replace(study.label, basis=Basis.SERVING))
     return study

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/study/panel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pasted Panel
+         * @description Reads a pasted panel; nothing is kept until the study is saved with its rows.
+         */
+        post: operations["read_pasted_panel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/study/builds": {
         parameters: {
             query?: never;
@@ -1219,10 +1239,19 @@ export interface components {
              * @default
              */
             serving: string;
+            /**
+             * Servings
+             * @default
+             */
+            servings: string;
             /** @default 100 g */
             basis: components["schemas"]["Basis"];
             /** Rows */
             rows?: {
+                [key: string]: string;
+            };
+            /** Other Rows */
+            other_rows?: {
                 [key: string]: string;
             };
         };
@@ -1470,6 +1499,14 @@ export interface components {
          */
         OriginKind: "estimate" | "recipe" | "solved" | "hand";
         /**
+         * PanelIn
+         * @description A nutrition panel as copied.
+         */
+        PanelIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * PanelRowOut
          * @description A nutrition row: as typed and what it stands for.
          */
@@ -1489,6 +1526,29 @@ export interface components {
             high: number | null;
             /** Problem */
             problem: string | null;
+            /** Other Typed */
+            other_typed: string;
+            /** Other Problem */
+            other_problem: string | null;
+        };
+        /**
+         * PanelTextOut
+         * @description The rows of a pasted panel, as they would be typed.
+         */
+        PanelTextOut: {
+            /** Rows */
+            rows: {
+                [key: string]: string;
+            };
+            /** Other Rows */
+            other_rows: {
+                [key: string]: string;
+            };
+            basis: components["schemas"]["Basis"];
+            /** Serving */
+            serving: string;
+            /** Servings */
+            servings: string;
         };
         /**
          * PieceSize
@@ -1627,7 +1687,7 @@ export interface components {
          * @description Whose rules a label follows.
          * @enum {string}
          */
-        Region: "US" | "EU" | "UK";
+        Region: "US" | "EU" | "UK" | "CA" | "AU";
         /**
          * RestoredOut
          * @description What a restore did.
@@ -1661,7 +1721,7 @@ export interface components {
          * @description A row of a nutrition panel.
          * @enum {string}
          */
-        RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "protein" | "salt" | "calcium" | "iron" | "potassium";
+        RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "allulose" | "protein" | "salt" | "calcium" | "iron" | "potassium";
         /**
          * Scooped
          * @description An amount in spoons or cups, with what that holds.
@@ -1919,6 +1979,7 @@ export interface components {
             net_weight: components["schemas"]["TypedOut"];
             pieces_per_pack: components["schemas"]["TypedOut"];
             serving: components["schemas"]["TypedOut"];
+            servings: components["schemas"]["TypedOut"];
             /** Rows */
             rows: components["schemas"]["PanelRowOut"][];
             /** Statement */
@@ -2496,6 +2557,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pasted_panel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelTextOut"];
                 };
             };
             /** @description Refused, and why */

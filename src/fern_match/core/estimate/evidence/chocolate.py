@@ -1,14 +1,17 @@
-"""Rules of law for a chocolate that the statement opens into its parts."""
+"""Least contents of a chocolate that the statement opens into its parts: by law, and as the label declares them."""
 
 import numpy as np
 
 from fern_match.core.estimate.problem import Part, Problem
 from fern_match.core.estimate.recipe_tree import Floats
 from fern_match.core.estimate.terms import Evidence, Kind, LimitsTerm
-from fern_match.core.families import ChocolateRule, chocolate_rules
+from fern_match.core.families import ChocolateRule, Family, chocolate_rules
 from fern_match.core.food import Nutrient
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Layer
 
 _RULE_SD = 0.15  # g per 100 g of piece
+_MOST_DECLARED = 100.0
 _CONTENT = {
     "cocoa": (Nutrient.COCOA_BUTTER, Nutrient.COCOA_SOLIDS_NONFAT),
     "cocoa butter": (Nutrient.COCOA_BUTTER,),
@@ -19,19 +22,18 @@ _CONTENT = {
 
 
 def rules_term(problem: Problem) -> LimitsTerm | None:
-    """Least contents of a chocolate that the statement opens: what it lacks, per 100 g of piece, is at most nothing."""
+    """Least contents of a chocolate that the statement opens: what it lacks, per 100 g of piece, is at most nothing.
+
+    By law of the region, and as the label itself declares them ("cocoa solids 30 % minimum").
+    """
     reading = problem.reading
-    region = "US" if reading.study.region.is_us else "EU"
     entries: list[tuple[Evidence, Floats]] = []
     bracketed = {layer_id for given in reading.placing.compounds.values() for layer_id in given}
     for index, (layer, family) in enumerate(problem.layers):
-        if len(family.roles) > 1 and layer.id not in bracketed:
-            continue  # which chocolate a filling holds is a guess until brackets say it
         opened = reading.placing.opened.get(layer.id)
-        for rule in chocolate_rules():
-            if opened is None or rule.family != opened.id or rule.region != region:
-                continue
-            evidence = _rule_evidence(rule, layer.id, layer.name)
+        if opened is None or (len(family.roles) > 1 and layer.id not in bracketed):
+            continue  # which chocolate a filling holds is a guess until brackets say it
+        for rule, evidence in (*_by_law(reading, layer, opened), *_declared(reading, layer, opened)):
             lacking = np.array([_lacking(problem, part, index, rule) for part in problem.parts])
             if lacking.any():
                 entries.append((evidence, lacking))
@@ -46,6 +48,32 @@ def rules_term(problem: Problem) -> LimitsTerm | None:
     )
 
 
+def _by_law(reading: StudyReading, layer: Layer, opened: Family) -> list[tuple[ChocolateRule, Evidence]]:
+    law = reading.study.region.chocolate_law
+    rules = [rule for rule in chocolate_rules() if rule.family == opened.id and rule.region == law]
+    return [(rule, _rule_evidence(rule, layer, "rule", "by law")) for rule in rules]
+
+
+def _declared(reading: StudyReading, layer: Layer, opened: Family) -> list[tuple[ChocolateRule, Evidence]]:
+    """Minima that the label prints for a chocolate of this kind, and contents beside its name."""
+    kind = next((kind for kind in ("white", "milk", "dark") if kind in opened.id), "")
+    heads = [item for item in reading.printed.everything() if layer.id in reading.placing.compounds.get(item.key, ())]
+    told = [one for one in reading.printed.minima if not one.of or not _kind_of(one.of) or _kind_of(one.of) == kind]
+    told += [one for head in heads for one in head.contents]
+    most = {one.what: one.percent for one in sorted(told, key=lambda one: one.percent)}
+    rules = [
+        ChocolateRule(family=opened.id, region="", what=what, minimum=percent / 100)
+        for what, percent in most.items()
+        if what in _CONTENT and 0 < percent < _MOST_DECLARED
+    ]
+    return [(rule, _rule_evidence(rule, layer, "minimum", "as declared")) for rule in rules]
+
+
+def _kind_of(name: str) -> str:
+    kinds = (("white", "white"), ("milk", "milk"), ("dark", "dark"), ("plain", "dark"), ("semi", "dark"))
+    return next((kind for word, kind in kinds if word in name), "")
+
+
 def _lacking(problem: Problem, part: Part, layer: int, rule: ChocolateRule) -> float:
     """By how much a gram of a part falls short of a rule [g/g]; 0 outside the chocolate."""
     if part.layer != layer or part.opened != rule.family:
@@ -54,12 +82,12 @@ def _lacking(problem: Problem, part: Part, layer: int, rule: ChocolateRule) -> f
     return rule.minimum - sum(food.amount(nutrient) for nutrient in _CONTENT[rule.what]) / 100
 
 
-def _rule_evidence(rule: ChocolateRule, layer_id: str, name: str) -> Evidence:
+def _rule_evidence(rule: ChocolateRule, layer: Layer, kind: str, seen: str) -> Evidence:
     return Evidence(
-        id=f"rule:{layer_id}:{rule.what}",
+        id=f"{kind}:{layer.id}:{rule.what}",
         kind=Kind.RULE,
-        title=f"{name}: {rule.what} at least {100 * rule.minimum:g} % of the chocolate",
-        seen="by law",
+        title=f"{layer.name}: {rule.what} at least {100 * rule.minimum:g} % of the chocolate",
+        seen=seen,
         unit="g per 100 g",
         seen_high=0.0,
     )

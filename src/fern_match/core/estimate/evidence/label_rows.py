@@ -5,6 +5,7 @@ import numpy as np
 from fern_match.core.estimate.problem import Problem
 from fern_match.core.estimate.terms import Evidence, Kind, RowsTerm
 from fern_match.core.food.spreads import lot_spread
+from fern_match.core.label.intervals import Interval
 from fern_match.core.label.rows import ROW_NUTRIENT, Region, RowId, panel_rows, row_per_100_g
 from fern_match.core.study.reading import RowReading
 
@@ -30,10 +31,10 @@ def rows_term(problem: Problem) -> RowsTerm | None:
     table = np.array([[row_per_100_g(problem.pantry[name], row.row, region) or 0.0 for name in ingredients] for row in rows])
     lots = np.array([[_lot_sd(problem, name, row.row) for name in ingredients] for row in rows])
     per_gram = table / 100.0 * scale
-    low = np.array([[row.interval.low] for row in rows if row.interval is not None])
-    high = np.array([[row.interval.high] for row in rows if row.interval is not None])
+    low = np.array([[reading.intervals[row.row].low] for row in rows])
+    high = np.array([[reading.intervals[row.row].high] for row in rows])
     return RowsTerm(
-        evidence=tuple(row_evidence(row, region) for row in rows),
+        evidence=tuple(row_evidence(row, region, reading.intervals[row.row]) for row in rows),
         low=np.where(low <= 0, -_NOTHING_LESS * (high + 1), low),
         high=high,
         per_gram=per_gram @ same_lot,
@@ -46,7 +47,7 @@ def rows_term(problem: Problem) -> RowsTerm | None:
 
 def _row_counts(row: RowReading, problem: Problem) -> bool:
     """Whether a row is evidence: energy only where a row it is made of is missing; no row the table cannot compute."""
-    if row.interval is None:
+    if row.row not in problem.reading.intervals:
         return False
     region = problem.reading.study.region
     declared = set(problem.reading.intervals)
@@ -69,16 +70,19 @@ def _unit(row: RowId, region: Region) -> str:
     return next(spec.unit for spec in panel_rows(region) if spec.id is row)
 
 
-def row_evidence(row: RowReading, region: Region) -> Evidence:
-    """A label row as it is listed."""
+def row_evidence(row: RowReading, region: Region, interval: Interval) -> Evidence:
+    """A label row as it is listed.
+
+    Args:
+        interval: What it stands for, both columns counted.
+    """
     spec = next(spec for spec in panel_rows(region) if spec.id is row.row)
-    interval = row.interval
     return Evidence(
         id=f"row:{row.row}",
         kind=Kind.LABEL_ROW,
         title=spec.title,
-        seen=f"{row.figure.words if row.figure else row.typed.strip()} {spec.unit}",
+        seen=f"{row.figure.words} {spec.unit}" if row.figure else "the other column",
         unit=spec.unit,
-        seen_low=interval.low if interval else None,
-        seen_high=interval.high if interval else None,
+        seen_low=interval.low,
+        seen_high=interval.high,
     )

@@ -68,7 +68,7 @@ def order_term(problem: Problem) -> OrderTerm | None:
     pairs: list[tuple[_Unit, _Unit]] = []
     for siblings in _sibling_lists(reading.statement.items):
         ordered = [item for item in siblings if item.at_most_percent is None and _counting(problem, item).any()]
-        if region.is_us:
+        if not region.water_by_difference:
             ordered = [item for item in ordered if not _is_water(problem, item)]
         units = _units(ordered)
         pairs += itertools.pairwise(units)
@@ -85,7 +85,7 @@ def order_term(problem: Problem) -> OrderTerm | None:
         second=np.stack([second[0] for _, second in columns], axis=0),
         first_lost=np.stack([first[1] for first, _ in columns], axis=0),
         second_lost=np.stack([second[1] for _, second in columns], axis=0),
-        free_below=0.0 if region.is_us else FREE_ORDER_BELOW,
+        free_below=FREE_ORDER_BELOW if region.ends_freely else 0.0,
     )
 
 
@@ -103,7 +103,7 @@ def _units(items: Sequence[StatementItem]) -> list[_Unit]:
 
 
 def _side(problem: Problem, unit: _Unit, layers: int) -> tuple[Floats, Floats]:
-    if not problem.reading.study.region.is_us and any(_is_water(problem, item) for item in unit.items):
+    if problem.reading.study.region.water_by_difference and any(_is_water(problem, item) for item in unit.items):
         return _water_counting(problem)
     return np.sum([_counting(problem, item) for item in unit.items], axis=0), np.zeros(layers)
 
@@ -214,7 +214,7 @@ def _unlisted_water(problem: Problem) -> list[tuple[Evidence, float, float, Floa
     reading = problem.reading
     listed = WATER in reading.ingredient_of.values()
     counts, lost = _water_counting(problem)
-    if reading.study.region.is_us or listed or not reading.statement.items or not counts.any():
+    if not reading.study.region.water_by_difference or listed or not reading.statement.items or not counts.any():
         return []
     evidence = Evidence(
         id="small:unlisted water",
