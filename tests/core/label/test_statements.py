@@ -34,7 +34,9 @@ def faults(one: Written) -> list[str]:
     return [f"{what}: {found!r}, wanted {right!r}" for what, (found, right) in pairs.items() if found != right]
 
 
-@pytest.mark.parametrize("one", [one for one in ALL if one.id[:2] in {"fz", "wk"} and one.id not in KNOWN_FAULTS], ids=lambda one: one.id)
+@pytest.mark.parametrize(
+    "one", [one for one in ALL if one.id[:2] in {"fz", "wk"} and one.id not in KNOWN_FAULTS], ids=lambda one: one.id
+)
 def test_a_statement_is_read_as_what_it_is(one: Written) -> None:
     """Names, nesting, shares, thresholds, classes, alternatives, sources, and the lists beside."""
     assert not faults(one)
@@ -99,8 +101,38 @@ def test_what_is_printed_comes_back(tree: tuple[str, str], lead: str, case: obje
     assert not read.problems
 
 
-PIECES = ["sugar", "milk", "(", ")", "[", "]", ",", ".", "contains", "may contain", "2% or less of", "and/or", "emulsifier:", "12 %", ";"]
-PIECES += ["cocoa solids", "minimum", ":", "E 322", "\n", "a", "of", "from", "*", "</b>", "in varying proportions", "ingredients:", "&"]
+PIECES = [
+    "sugar",
+    "milk",
+    "(",
+    ")",
+    "[",
+    "]",
+    ",",
+    ".",
+    "contains",
+    "may contain",
+    "2% or less of",
+    "and/or",
+    "emulsifier:",
+    "12 %",
+    ";",
+]
+PIECES += [
+    "cocoa solids",
+    "minimum",
+    ":",
+    "E 322",
+    "\n",
+    "a",
+    "of",
+    "from",
+    "*",
+    "</b>",
+    "in varying proportions",
+    "ingredients:",
+    "&",
+]
 HOSTILE = [
     "(" * 340 + "sugar" + ")" * 340,
     "9" * 3000,

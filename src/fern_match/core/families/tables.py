@@ -155,6 +155,32 @@ def chocolate_rules() -> tuple[ChocolateRule, ...]:
     )
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BuildSign:
+    """Ingredients that speak for a layer of a family where no bracket names it."""
+
+    family: str
+    place: str
+    needs: tuple[frozenset[str], ...]  # one of each group
+    without: frozenset[str]  # none of these
+    weight: float  # how strongly, beside other signs
+
+
+@cache
+def build_signs() -> tuple[BuildSign, ...]:
+    """Every sign; rough, a proposal to be corrected."""
+    return tuple(
+        BuildSign(
+            family=row["family"],
+            place=row["place"],
+            needs=tuple(frozenset(group.split("|")) for group in row["needs"].split(";")),
+            without=frozenset(name for name in row["without"].split("|") if name),
+            weight=float(row["weight"]),
+        )
+        for row in rows("build_signs.csv")
+    )
+
+
 def search_words(family_id: str) -> tuple[str, ...]:
     """Everyday words under which people look for a family; none for most."""
     return _search_words().get(family_id, ())

@@ -4,6 +4,7 @@ Rows are found by their words, in any order and on any line; after each, figures
 daily values are passed over. Worked example: "Energy 2288kJ/549kcal Fat 33g of which saturates 18g" fills four rows.
 """
 
+import itertools
 import re
 from dataclasses import dataclass, field
 
@@ -84,7 +85,7 @@ def read_panel(text: str, region: Region) -> Panel:
     known = {spec.id for spec in panel_rows(region)}
     columns: tuple[dict[RowId, str], dict[RowId, str]] = ({}, {})
     spots = list(_ROW.finditer(text))
-    for spot, after in zip(spots, [*spots[1:], None], strict=True):
+    for spot, after in itertools.zip_longest(spots, spots[1:]):
         row = _WORDS[int(str(spot.lastgroup)[1:])][0]
         if row is None:
             continue

@@ -5,14 +5,12 @@ milk, palm oil, egg whites": the bracket is a milk coat; egg white with syrup a 
 are not ground an inclusion in it.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
 
 from rapidfuzz import fuzz
 
-from fern_match.core.data import rows
-from fern_match.core.families import Families, Family
+from fern_match.core.families import Families, Family, build_signs
 from fern_match.core.families.admission import all_opened_families, misfit
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.study.brackets import open_brackets
@@ -54,15 +52,6 @@ class ProposedBuild:
 
 
 @dataclass(frozen=True, slots=True)
-class _Sign:
-    family: str
-    place: str
-    needs: tuple[frozenset[str], ...]
-    without: frozenset[str]
-    weight: float
-
-
-@dataclass(frozen=True, slots=True)
 class _Likely:
     """A layer that something speaks for."""
 
@@ -88,7 +77,8 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
         if leaf.at_most_percent and leaf.key in reading.ingredient_of
     }
     coat = [] if any(one.place == "coat" for one in told) else _coat(known, loose)
-    signs = _signs_in(known, loose, small, taken={one.family.id for one in told})
+    called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
+    signs = _signs_in(known, loose, small, called, taken={one.family.id for one in told})
     likely = [*coat, *told, *signs]
     if not likely:
         return ()
@@ -153,12 +143,14 @@ def _coat(known: Families, loose: Sequence[str]) -> list[_Likely]:
     return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, frozenset(loose))]
 
 
-def _signs_in(known: Families, loose: Sequence[str], small: set[str], taken: set[str]) -> list[_Likely]:
+def _signs_in(
+    known: Families, loose: Sequence[str], small: set[str], called: Mapping[str, str], taken: set[str]
+) -> list[_Likely]:
     """Layers that loose names speak for, the surest first; each name but syrups and sugars speaks once."""
     names, used = set(loose), set[str]()
     roots = {known.root_of(one) for one in taken if one in known}
     found = []
-    for sign in sorted(_signs(), key=lambda one: -one.weight):
+    for sign in sorted(build_signs(), key=lambda one: -one.weight):
         met = [next((name for name in loose if name in group), None) for group in sign.needs]
         if any(name is None for name in met) or sign.without & names or known.root_of(sign.family) in roots:
             continue
@@ -167,23 +159,9 @@ def _signs_in(known: Families, loose: Sequence[str], small: set[str], taken: set
         used.add(str(met[0]))
         roots.add(known.root_of(sign.family))
         family = known[sign.family]
-        why = " and ".join(str(name).replace("-", " ") for name in met)
+        why = " and ".join(called.get(str(name), str(name).replace("-", " ")) for name in met)
         found.append(_Likely(family, sign.place, family.name, why, sign.weight, frozenset(str(name) for name in met)))
     return found
-
-
-@cache
-def _signs() -> tuple[_Sign, ...]:
-    return tuple(
-        _Sign(
-            family=row["family"],
-            place=row["place"],
-            needs=tuple(frozenset(group.split("|")) for group in row["needs"].split(";")),
-            without=frozenset(name for name in row["without"].split("|") if name),
-            weight=float(row["weight"]),
-        )
-        for row in rows("build_signs.csv")
-    )
 
 
 def _build(build_id: str, likely: Iterable[_Likely]) -> ProposedBuild:
