@@ -8,13 +8,12 @@ from scipy.special import log_ndtr
 from scipy.stats import norm
 
 from fern_match.core.estimate.evidence import evidence_terms
-from fern_match.core.estimate.evidence.weighings import mean_reading_sd_g
+from fern_match.core.estimate.evidence.weighings import WeighingsTerm, mean_reading_sd_g
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.normal import log_below, log_between, log_normal_cdf
 from fern_match.core.estimate.problem import Problem, build_problem
 from fern_match.core.estimate.recipe_tree import peak_logit
 from fern_match.core.estimate.state import state_of
-from fern_match.core.estimate.terms import WeighingsTerm
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading

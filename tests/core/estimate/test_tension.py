@@ -4,13 +4,16 @@ import numpy as np
 import pytest
 from scipy.stats import norm
 
+from fern_match.core.estimate.evidence.label_rows import LABEL_ROW
+from fern_match.core.estimate.evidence.order import ORDER
+from fern_match.core.estimate.evidence.weighings import WEIGHING
 from fern_match.core.estimate.tension import smoothed_weights, tension_of, tension_without
-from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.estimate.terms import Evidence, Foreseen
 
 
 def row(low: float, high: float) -> Evidence:
     """A label row that stands for an interval."""
-    return Evidence(id="row:fat", kind=Kind.LABEL_ROW, title="Fat", seen="x", unit="g", seen_low=low, seen_high=high)
+    return Evidence(id="row:fat", kind=LABEL_ROW, title="Fat", seen="x", unit="g", seen_low=low, seen_high=high)
 
 
 def test_tension_of_an_interval_is_its_tail() -> None:
@@ -27,7 +30,7 @@ def test_an_interval_round_the_expected_has_none() -> None:
 
 def test_order_is_on_the_same_scale() -> None:
     """The rest makes the later name heavier by 3 spreads: two-sided tail of 0.00135."""
-    order = Evidence(id="order:a|b", kind=Kind.ORDER, title="a before b", seen="", unit="")
+    order = Evidence(id="order:a|b", kind=ORDER, title="a before b", seen="", unit="")
     z = tension_without(order, Foreseen(np.full(100, -3.0), np.ones(100))).z
     assert z == pytest.approx(-norm.ppf(norm.cdf(-3.0) / 2), abs=0.01)
 
@@ -36,7 +39,7 @@ def test_leaving_one_out_undoes_its_pull() -> None:
     """Prior N(0, 1), reading 6 with sd 3: left out of the posterior N(0.6, 0.9) it is 6 / sqrt(10) off."""
     rng = np.random.default_rng(3)
     values = rng.normal(0.6, np.sqrt(0.9), 40_000)
-    reading = Evidence(id="w", kind=Kind.WEIGHING, title="w", seen="6", unit="g", centre=6.0)
+    reading = Evidence(id="w", kind=WEIGHING, title="w", seen="6", unit="g", centre=6.0)
     found = tension_of(reading, norm.logpdf(6.0, values, 3.0), Foreseen(values, np.full_like(values, 3.0)))
     assert found.reliable
     assert found.z == pytest.approx(6 / np.sqrt(10), abs=0.05)

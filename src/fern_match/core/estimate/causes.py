@@ -13,9 +13,11 @@ from enum import StrEnum
 import numpy as np
 
 from fern_match.core.estimate.estimator import NotYet, Stopped, estimate, sampled_study
+from fern_match.core.estimate.evidence.limits import SMALL
+from fern_match.core.estimate.evidence.shares import PERCENT
+from fern_match.core.estimate.evidence.weighings import NET_WEIGHT, WEIGHING
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, Fit, Range
 from fern_match.core.estimate.sampler import SEED, Effort
-from fern_match.core.estimate.terms import Kind
 from fern_match.core.families import Family
 from fern_match.core.families.admission import alike, misfit
 from fern_match.core.study.reading import StudyReading
@@ -147,7 +149,7 @@ def _log_wrong(piece: EvidenceSeen) -> float:
     spread = max(_OUTLIER * abs(middle), 1e-3)
     seen = piece.centre if piece.centre is not None else middle
     log_density = -0.5 * ((seen - middle) / spread) ** 2 - float(np.log(spread))
-    if piece.kind in {Kind.WEIGHING, Kind.NET_WEIGHT}:
+    if piece.kind in {WEIGHING.id, NET_WEIGHT.id}:
         return log_density
     width = (piece.seen_high or 0.0) - (piece.seen_low or 0.0)
     return log_density + float(np.log(max(width, 1e-3) / np.sqrt(2 * np.pi)))
@@ -280,26 +282,26 @@ def _rivals(reading: StudyReading, layer: Layer, family: Family) -> Sequence[Fam
 
 def _figures(reading: StudyReading, fighting: Sequence[EvidenceSeen]) -> Iterator[_Trial]:
     """Weighings and declared figures that may be wrong."""
-    figures = [piece for piece in fighting if piece.kind in {Kind.WEIGHING, Kind.LABEL_ROW, Kind.PERCENT, Kind.NET_WEIGHT}]
+    figures = [piece for piece in fighting if piece.is_figure]
     weighed = {reading_.subject for reading_ in reading.study.readings}
     for piece in figures:
         subject = piece.id.partition(":")[2]
         what = "Weigh the whole piece" if subject == PIECE else f"Weigh {piece.title.removesuffix(', weighed')}"
-        again = piece.kind is Kind.WEIGHING and subject in weighed
+        again = piece.kind == WEIGHING.id and subject in weighed
         title = (
             f"{what} again: {piece.seen} does not go with the rest"
             if again
             else f"Check {piece.title}: {piece.seen} does not go with the rest"
         )
         changed = replace(reading.study, doubted=(*reading.study.doubted, piece.id))
-        prior = _FIGURE - (piece.kind is not Kind.WEIGHING)
+        prior = _FIGURE - (piece.kind != WEIGHING.id)
         yield _Trial(CauseKind.FIGURE, piece.id, title, changed, prior, off=piece.id)
 
 
 def _places(reading: StudyReading, fighting: Sequence[EvidenceSeen]) -> Iterator[_Trial]:
     """Ingredients whose order or share fights, in a layer where they were not, or out of one where they may be."""
     names = {name for piece in fighting for name in piece.names} | {
-        piece.id.partition(":")[2] for piece in fighting if piece.kind in {Kind.PERCENT, Kind.SMALL}
+        piece.id.partition(":")[2] for piece in fighting if piece.kind in {PERCENT.id, SMALL.id}
     }
     layers = {layer.id: layer.name for layer, _ in reading.build}
     homes = {placing.item: 0 for placing in reading.placing.placings}

@@ -15,9 +15,8 @@ from fern_match.core.estimate.result import Estimate, EvidenceSeen, LeftOut
 from fern_match.core.estimate.sampler import SEED, Effort, Particles, Stopped, sampled
 from fern_match.core.estimate.state import State, state_of
 from fern_match.core.estimate.tension import PULLS_FROM, Tension, tension_of, tension_without
-from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.estimate.terms import Evidence, Foreseen
 from fern_match.core.food import unlisted
-from fern_match.core.measures.figures import range_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
 
@@ -208,21 +207,9 @@ def _evidence_seen(
     return tuple(sorted(listed, key=_rank, reverse=True))
 
 
-_GROUPS = {
-    Kind.WEIGHING: "Weighings",
-    Kind.NET_WEIGHT: "Weighings",
-    Kind.LABEL_ROW: "Label",
-    Kind.PERCENT: "Statement",
-    Kind.ORDER: "Statement",
-    Kind.SMALL: "Statement",
-    Kind.RULE: "Rules of chocolate",
-}
-
-
 def _rank(piece: EvidenceSeen) -> float:
     """What pulls hardest first; figures before order and rules at the same tension, what is switched off with the figures."""
-    figures = piece.kind in {Kind.WEIGHING, Kind.LABEL_ROW, Kind.NET_WEIGHT}
-    return 10 * (piece.tension or 0.0) + 5 * figures if piece.used else _RANK_OF_UNUSED
+    return 10 * (piece.tension or 0.0) + 5 * piece.is_figure if piece.used else _RANK_OF_UNUSED
 
 
 def _rerun_without(density: LogDensity, piece: Evidence, seed: int, should_stop: Callable[[], bool]) -> Tension:
@@ -246,48 +233,25 @@ def _seen(piece: Evidence, tension: Tension | None) -> EvidenceSeen:
     pulls = tension is not None and tension.z >= PULLS_FROM
     return EvidenceSeen(
         id=piece.id,
-        kind=piece.kind,
+        kind=piece.kind.id,
+        is_figure=piece.kind.is_figure,
         title=piece.title,
         seen=piece.seen,
         unit=piece.unit,
         expected_low=tension.expected_low if tension else None,
         expected_high=tension.expected_high if tension else None,
-        expected=_expected(piece, tension, pulls=pulls),
+        expected=(
+            piece.kind.expected(piece, tension.expected_low, tension.expected_high, pulls)
+            if tension
+            else f"seen {piece.seen}, not used"
+        ),
         tension=round(max(0.0, tension.z), 2) if tension else None,
         pulls=pulls,
         used=tension is not None,
-        sentence=_sentence(piece, tension) if tension and pulls else "",
-        group=_GROUPS[piece.kind],
+        sentence=piece.kind.sentence(piece, tension.expected_low, tension.expected_high) if tension and pulls else "",
+        group=piece.kind.group,
         names=piece.names,
         centre=piece.centre,
         seen_low=piece.seen_low,
         seen_high=piece.seen_high,
     )
-
-
-def _expected(piece: Evidence, tension: Tension | None, *, pulls: bool) -> str:
-    """What was seen beside what the rest expects."""
-    if tension is None:
-        return f"seen {piece.seen}, not used"
-    low, high = tension.expected_low, tension.expected_high
-    match piece.kind:
-        case Kind.ORDER:
-            return "certain without it" if low >= 0 else "the rest says the opposite" if pulls else "the rest leaves it open"
-        case Kind.RULE:
-            return "met without it" if high <= 0 else "the rest does not meet it" if pulls else "the rest leaves it open"
-        case Kind.SMALL:
-            low, high = max(0.0, low), max(0.0, high)
-    return f"seen {piece.seen} · expected {range_words(low, high)} {piece.unit}"
-
-
-def _sentence(piece: Evidence, tension: Tension) -> str:
-    """What fights, in words."""
-    expected = range_words(tension.expected_low, tension.expected_high, " to ")
-    if piece.kind is Kind.ORDER:
-        first, second = piece.names
-        return f"The order of {first} and {second} fights the rest: everything else makes {second} the heavier."
-    if piece.kind is Kind.SMALL:
-        return f"{piece.title}: everything else asks for {expected} %. Check which layers it is in."
-    if piece.kind is Kind.RULE:
-        return f"{piece.title} is not met by what the rest asks for. Is the layer's family right?"
-    return f"{piece.title} fights the rest: {piece.seen} was seen, everything else asks for {expected} {piece.unit}."

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from fern_match.core.estimate.terms import Kind
 from fern_match.core.label.rows import RowId
 
 
@@ -78,7 +77,7 @@ class EvidenceSeen:
     """One piece of evidence: what was seen, what the rest of the evidence foresees, how far apart they are."""
 
     id: str
-    kind: Kind
+    kind: str  # label row, order, percent, 2 % or less, weighing, net weight, chocolate rule
     title: str
     seen: str
     unit: str
@@ -90,6 +89,7 @@ class EvidenceSeen:
     used: bool
     sentence: str  # what fights; empty where nothing does
     group: str  # under which heading it is listed
+    is_figure: bool  # something that can be read again
     names: tuple[str, ...] = ()  # of an order's two, the earlier first
     centre: float | None = None  # the mean of readings
     seen_low: float | None = None

@@ -11,7 +11,7 @@ import numpy as np
 from scipy.special import ndtr, ndtri
 
 from fern_match.core.estimate.recipe_tree import Floats
-from fern_match.core.estimate.terms import Evidence, Foreseen, Kind
+from fern_match.core.estimate.terms import Evidence, Foreseen
 
 PULLS_FROM = 2.0  # tension from which evidence is called out
 _TOO_HEAVY = 0.7  # Pareto shape above which importance weights are not to be trusted
@@ -106,26 +106,8 @@ def _weighed(piece: Evidence, weights: Floats, foreseen: Foreseen, *, reliable: 
 
 def _z(piece: Evidence, weights: Floats, foreseen: Foreseen) -> float:
     """Two-sided tail probability of what was seen, as standard deviations; the same scale for every kind."""
-    if piece.kind is Kind.ORDER:
-        p = float(weights @ ndtr(foreseen.mean / foreseen.sd))
-    elif piece.kind in {Kind.SMALL, Kind.RULE}:
-        p = float(weights @ ndtr(((piece.seen_high or 0.0) - foreseen.mean) / foreseen.sd))
-    else:
-        low, high = _seen_ends(piece)
-        at_most = float(weights @ ndtr((high - foreseen.mean) / foreseen.sd))
-        at_least = float(weights @ ndtr((foreseen.mean - low) / foreseen.sd))
-        p = min(1.0, 2 * min(at_most, at_least))
-        return float(-ndtri(max(p, _LEAST_P) / 2))
+    p = piece.kind.tail(piece, weights, foreseen)
     return float(-ndtri(min(max(p, _LEAST_P), 1.0) / 2))
-
-
-def _seen_ends(piece: Evidence) -> tuple[float, float]:
-    if piece.kind in {Kind.WEIGHING, Kind.NET_WEIGHT}:
-        middle = piece.centre if piece.centre is not None else 0.0
-        return middle, middle
-    low = piece.seen_low if piece.seen_low is not None else -np.inf
-    high = piece.seen_high if piece.seen_high is not None else np.inf
-    return low, high
 
 
 def _predictive_range(weights: Floats, foreseen: Foreseen) -> tuple[float, float]:

@@ -1,7 +1,8 @@
-"""The evidence of a study as terms of the density: label rows, statement, chocolate rules, weighings.
+"""The evidence of a study as terms of the density: one file for each kind.
 
-Belongs here: what was seen, how surely, and which parts it counts. Must never happen here: how the terms are weighed up.
-Imitate `weighings.py`.
+Belongs here: what was seen, how surely, which parts it counts, how odd it is beside the rest, and how that is said. Must never
+happen here: how the terms are weighed up. A new kind is a new file with its `Kind`, its term and a function that makes one from
+a problem, and a line in `_KINDS`. Imitate `weighings.py`.
 """
 
 from collections.abc import Iterable
@@ -10,7 +11,9 @@ import numpy as np
 
 from fern_match.core.estimate.evidence.chocolate import rules_term
 from fern_match.core.estimate.evidence.label_rows import rows_term
-from fern_match.core.estimate.evidence.statement import limits_term, order_term, percents_term
+from fern_match.core.estimate.evidence.limits import limits_term
+from fern_match.core.estimate.evidence.order import order_term
+from fern_match.core.estimate.evidence.shares import percents_term
 from fern_match.core.estimate.evidence.weighings import weighings_term
 from fern_match.core.estimate.problem import Problem
 from fern_match.core.estimate.terms import Evidence, Term

@@ -2,9 +2,10 @@
 
 import numpy as np
 
+from fern_match.core.estimate.evidence.limits import LimitsTerm
 from fern_match.core.estimate.problem import Part, Problem
 from fern_match.core.estimate.recipe_tree import Floats
-from fern_match.core.estimate.terms import Evidence, Kind, LimitsTerm
+from fern_match.core.estimate.terms import Evidence, Kind, limit_tail
 from fern_match.core.families import ChocolateRule, Family, chocolate_rules
 from fern_match.core.food import Nutrient
 from fern_match.core.study.reading import StudyReading
@@ -12,6 +13,19 @@ from fern_match.core.study.record import Layer
 
 _RULE_SD = 0.15  # g per 100 g of piece
 _MOST_DECLARED = 100.0
+
+
+def _expected(_: Evidence, __: float, high: float, pulls: bool) -> str:
+    return "met without it" if high <= 0 else "the rest does not meet it" if pulls else "the rest leaves it open"
+
+
+def _sentence(piece: Evidence, _: float, __: float) -> str:
+    return f"{piece.title} is not met by what the rest asks for. Is the layer’s family right?"
+
+
+RULE = Kind(
+    id="chocolate rule", group="Rules of chocolate", is_figure=False, tail=limit_tail, expected=_expected, sentence=_sentence
+)
 _CONTENT = {
     "cocoa": (Nutrient.COCOA_BUTTER, Nutrient.COCOA_SOLIDS_NONFAT),
     "cocoa butter": (Nutrient.COCOA_BUTTER,),
@@ -85,7 +99,7 @@ def _lacking(problem: Problem, part: Part, layer: int, rule: ChocolateRule) -> f
 def _rule_evidence(rule: ChocolateRule, layer: Layer, kind: str, seen: str) -> Evidence:
     return Evidence(
         id=f"{kind}:{layer.id}:{rule.what}",
-        kind=Kind.RULE,
+        kind=RULE,
         title=f"{layer.name}: {rule.what} at least {100 * rule.minimum:g} % of the chocolate",
         seen=seen,
         unit="g per 100 g",

@@ -1,9 +1,15 @@
 """Label rows: what the formula's nutrients must print as."""
 
-import numpy as np
+from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
+from fern_match.core.estimate.normal import log_between
 from fern_match.core.estimate.problem import Problem
-from fern_match.core.estimate.terms import Evidence, Kind, RowsTerm
+from fern_match.core.estimate.recipe_tree import Floats
+from fern_match.core.estimate.state import Pull, State
+from fern_match.core.estimate.terms import Evidence, Foreseen, Kind, figure_expected, figure_sentence, interval_tail, only
 from fern_match.core.food.spreads import lot_spread
 from fern_match.core.label.intervals import Interval
 from fern_match.core.label.rows import ROW_NUTRIENT, Region, RowId, panel_rows, row_per_100_g
@@ -15,6 +21,54 @@ _ENERGY_RELATIVE_SD = 0.03
 _MODEL_RELATIVE_SD = 0.01
 _NOTHING_LESS = 1e3  # stands for no lower end, where a declared 0 begins
 _FLOOR_PER_100_G = {"g": 0.01, "mg": 0.5, "kcal": 2.0, "kJ": 8.0}
+
+
+LABEL_ROW = Kind(
+    id="label row", group="Label", is_figure=True, tail=interval_tail, expected=figure_expected, sentence=figure_sentence
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowsTerm:
+    """Panel rows: intervals about sums over ingredients, whose lots differ from the table."""
+
+    evidence: tuple[Evidence, ...]
+    low: Floats  # [rows, 1], on the label's basis; far below zero where nothing less exists
+    high: Floats
+    per_gram: Floats  # [rows, parts], in the row's unit per g as added, scaled to the basis
+    same_lot: Floats  # [ingredients, parts]
+    lot_variance: Floats  # [rows, ingredients], in row units per g, squared
+    relative_sd: Floats  # [rows, 1]
+    floor: Floats  # [rows, 1]
+
+    def _spread(self, state: State) -> tuple[Floats, Floats, Floats]:
+        mean = self.per_gram @ state.amount
+        of_lot = self.same_lot @ state.amount
+        variance = self.lot_variance @ (of_lot * of_lot)
+        variance += (self.relative_sd * mean) ** 2
+        variance += self.floor**2
+        return mean, of_lot, np.sqrt(variance)
+
+    def log_likelihood(self, state: State, pull: Pull | None) -> Floats:
+        """Log probability that a true value near the recomputed one lies in the declared interval."""
+        mean, of_lot, sd = self._spread(state)
+        at_low, at_high = (self.low - mean) / sd, (self.high - mean) / sd
+        value, by_low, by_high = log_between(at_low, at_high)
+        if pull is not None:
+            by_variance = -(by_low * at_low + by_high * at_high) / (2 * sd * sd)
+            by_mean = -(by_low + by_high) / sd + by_variance * (2 * self.relative_sd**2) * mean
+            pull.amount += self.per_gram.T @ by_mean
+            pull.amount += self.same_lot.T @ (2 * of_lot * (self.lot_variance.T @ by_variance))
+        return value
+
+    def expected(self, state: State) -> Foreseen:
+        """The recomputed row and its spread."""
+        mean, _, sd = self._spread(state)
+        return Foreseen(mean, sd)
+
+    def only(self, rows: NDArray[np.intp]) -> "RowsTerm":
+        """With only some of its rows."""
+        return only(self, rows, "low", "high", "per_gram", "lot_variance", "relative_sd", "floor")
 
 
 def rows_term(problem: Problem) -> RowsTerm | None:
@@ -79,7 +133,7 @@ def row_evidence(row: RowReading, region: Region, interval: Interval) -> Evidenc
     spec = next(spec for spec in panel_rows(region) if spec.id is row.row)
     return Evidence(
         id=f"row:{row.row}",
-        kind=Kind.LABEL_ROW,
+        kind=LABEL_ROW,
         title=spec.title,
         seen=f"{row.figure.words} {spec.unit}" if row.figure else "the other column",
         unit=spec.unit,

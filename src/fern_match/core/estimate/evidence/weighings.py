@@ -1,17 +1,66 @@
 """Weighings: whole pieces, layers, and what the net weight says of the piece."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from fern_match.core.estimate.problem import Problem
-from fern_match.core.estimate.terms import Evidence, Kind, WeighingsTerm
+from fern_match.core.estimate.recipe_tree import Floats
+from fern_match.core.estimate.state import Pull, State
+from fern_match.core.estimate.terms import Evidence, Foreseen, Kind, figure_expected, figure_sentence, only, point_tail
 from fern_match.core.study.reading import StudyReading, WeighingReading
 from fern_match.core.study.record import PIECE
 
 BETWEEN_PIECES = 0.035  # pieces of one maker differ by 3 to 4 %
 _PRIOR_READINGS = 3.0  # how many readings that judgement is worth against the user's own scatter
 SCALE_SD_G = 0.06  # half of a 0.1 g step each way, two readings
+
+
+WEIGHING, NET_WEIGHT = (
+    Kind(id=name, group="Weighings", is_figure=True, tail=point_tail, expected=figure_expected, sentence=figure_sentence)
+    for name in ("weighing", "net weight")
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighingsTerm:
+    """Means of readings: of layers, with what stays on the knife, and of whole pieces and the net weight."""
+
+    evidence: tuple[Evidence, ...]
+    grams: Floats  # [weighings, 1]
+    sd: Floats
+    layer: NDArray[np.intp]  # [weighings], the number of layers stands for the whole piece
+    sticky: Floats  # [weighings, 1], 1 where the knife keeps some
+
+    def _mean(self, state: State) -> tuple[Floats, Floats]:
+        with_whole = np.vstack([state.layer_share, np.ones_like(state.mass_g)])
+        kept = 1 - state.knife * self.sticky
+        return state.mass_g * with_whole[self.layer] * kept, kept
+
+    def log_likelihood(self, state: State, pull: Pull | None) -> Floats:
+        """Log density of the mean reading."""
+        mean, kept = self._mean(state)
+        off = (self.grams - mean) / self.sd
+        if pull is not None:
+            by_log_mean = off / self.sd * mean
+            pull.log_mass += by_log_mean.sum(axis=0)
+            for row, layer in enumerate(self.layer):
+                if layer < len(state.layer_share):
+                    pull.log_share[layer] += by_log_mean[row]
+            pull.knife -= (by_log_mean / kept * self.sticky).sum(axis=0)
+        value: Floats = -0.5 * off * off - np.log(self.sd)
+        return value
+
+    def expected(self, state: State) -> Foreseen:
+        """The mean reading [g]."""
+        mean, _ = self._mean(state)
+        return Foreseen(mean, np.broadcast_to(self.sd, mean.shape))
+
+    def only(self, rows: NDArray[np.intp]) -> "WeighingsTerm":
+        """With only some of its rows."""
+        return only(self, rows, "grams", "sd", "layer", "sticky")
 
 
 def mean_reading_sd_g(grams: Sequence[float]) -> float:
@@ -48,7 +97,7 @@ def weighings_term(problem: Problem) -> WeighingsTerm | None:
     if prior is not None:
         evidence = Evidence(
             id="net_weight",
-            kind=Kind.NET_WEIGHT,
+            kind=NET_WEIGHT,
             title="Net weight, per piece",
             seen=f"{prior.declared_g:.1f} g declared",
             unit="g",
@@ -81,7 +130,7 @@ def weighing_evidence(weighing: WeighingReading, reading: StudyReading) -> Evide
     mean = float(np.mean(weighing.grams))
     return Evidence(
         id=f"weighing:{weighing.subject}",
-        kind=Kind.WEIGHING,
+        kind=WEIGHING,
         title=f"{title}, weighed",
         seen=f"{mean:.2f} g" + (f" ({readings})" if count > 1 else ""),
         unit="g",
