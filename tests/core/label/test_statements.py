@@ -1,4 +1,4 @@
-"""A hundred and twenty statements of many styles, read as a careful person reads them; hostile ones do no harm."""
+"""A hundred and forty statements of many styles, read as a careful person reads them; hostile ones do no harm."""
 
 import re
 
@@ -13,9 +13,9 @@ from fern_match.core.label.statement import Statement, read_statement
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 
-ALL = [one for name in ("frozen.txt", "worked.txt", "later.txt") for one in written(name)]
-# Read with a fault, known: a new heading after a semicolon; further ones stand in `later.txt`, which nothing was tuned on.
-KNOWN_FAULTS = {"wk-36"}
+ALL = [one for name in ("frozen.txt", "worked.txt", "later.txt", "fresh.txt") for one in written(name)]
+# Read with a fault, known: a list that goes on after a heading's semicolon; a cocoa content without the word cocoa.
+KNOWN_FAULTS = {"wk-36", "fr-14"}
 LEAST_SHARE = 0.95
 
 
@@ -34,18 +34,16 @@ def faults(one: Written) -> list[str]:
     return [f"{what}: {found!r}, wanted {right!r}" for what, (found, right) in pairs.items() if found != right]
 
 
-@pytest.mark.parametrize(
-    "one", [one for one in ALL if one.id[:2] in {"fz", "wk"} and one.id not in KNOWN_FAULTS], ids=lambda one: one.id
-)
+@pytest.mark.parametrize("one", [one for one in ALL if one.id not in KNOWN_FAULTS], ids=lambda one: one.id)
 def test_a_statement_is_read_as_what_it_is(one: Written) -> None:
     """Names, nesting, shares, thresholds, classes, alternatives, sources, and the lists beside."""
     assert not faults(one)
 
 
 def test_nineteen_in_twenty_are_read_without_a_fault() -> None:
-    """Over all three sets, and over the one that nothing was tuned on nearly so."""
+    """Over all sets: written before the reader, while it was made, and after."""
     faulty = {one.id for one in ALL if faults(one)}
-    assert len(ALL) == 120
+    assert len(ALL) == 140
     assert len(faulty) <= (1 - LEAST_SHARE) * len(ALL), faulty
 
 

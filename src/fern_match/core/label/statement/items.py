@@ -12,6 +12,7 @@ from fern_match.core.label.statement.words import (
     FAT,
     GROUND,
     KINDS_OF,
+    LEADING_TREATMENT,
     ONE_OF,
     PURPOSE,
     REMARK,
@@ -43,11 +44,15 @@ _CONTENT = re.compile(
     re.I,
 )
 _CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
+_SHARE_AND = re.compile(r"(%\)?)\s+(?:and|&)\s+(?=[A-Za-z])")  # "hazelnuts 8 % and almonds 8 %"
+_CODE_FROM = re.compile(r"((?:e ?)?\d{3,4}[a-z]?|lecithins?) \(?from (soya?|sunflower|rapeseed|milk|egg)\)?", re.I)
 _MARKS = re.compile(r"[*†‡§¹²³^°◊•]+")
 _ARTICLE = re.compile(r"(?:as )?(?:an?|the) +(?P<what>.+)", re.I)
 _JOINS = re.compile(r"\s+(?:and/or|and|or|&|and then|plus)\s+", re.I)
 _CHOICE = re.compile(r"\s+(?:and/or|or)\s+", re.I)
-_INCLUDING = re.compile(r"^(?:including|incl\.?|containing|consisting of|made (?:from|of)|composed of)\s+(?!2)", re.I)
+_INCLUDING = re.compile(
+    r"^(?:includ(?:ing|es)|incl\.?|contain(?:ing|s)|consisting of|made (?:from|of)|composed of)\s*:?\s+(?!\d|less|one)", re.I
+)
 _CLASS_DASH = re.compile(r"^([\w ]{3,24}?)\s[-–]\s")
 _LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
 
@@ -64,6 +69,7 @@ class _Run:
     limit: float | None = None
     class_name: str | None = None  # a class in the plural with a colon goes on while members follow
     one_of: bool = False
+    heading: str | None = None  # "coating (30 %):" goes on until a semicolon
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,11 +100,16 @@ class Reader:
         run = _Run()
         found: list[StatementItem] = []
         varied = False
-        for piece in pieces:
+        for piece in _with_their_adjectives(pieces):
             if self._belongs_to_last(piece, found):
                 continue
             begun = self._begin(piece, run)
             if begun is None:
+                continue
+            if run.heading is not None:
+                inside = self._read(begun, _Run())
+                found[-1] = replace(found[-1], items=(*found[-1].items, *inside))
+                run.heading = None if piece.separator == ";" else run.heading
                 continue
             read = self._read(begun, run)
             if run.limit is not None:
@@ -170,15 +181,27 @@ class Reader:
                 read = [replace(read[0], class_group=self.groups)]
             return read
         if colon and after.strip() and piece.parts[0] != "" and len(head.split()) <= 4 and not _CONTENT.search(words):
-            rest = _after_colon(piece)
-            inside = self._read(rest, _Run())
-            return [StatementItem(key="", name=_plain_name(head), items=tuple(inside))] if _plain_name(head) else inside
+            return self._headed(piece, head, run)
         items = self._one(piece)
         if run.class_name is not None:
             if all(not item.items and is_member(run.class_name, item.name) and item.class_name is None for item in items):
                 return [replace(_classed(item, run.class_name), class_group=self.groups) for item in items]
             run.class_name = None
         return items
+
+    def _headed(self, piece: Piece, head: str, run: _Run) -> list[StatementItem]:
+        """A heading within a list: what follows up to the next semicolon is in it."""
+        inside = self._read(_after_colon(piece), _Run())
+        shares = [bare for group in piece.groups if (bare := _BARE_SHARE.fullmatch(group.text.strip()))]
+        share, decimals, words = _share(head)
+        if share is None and shares:
+            share, decimals = _number(shares[0][1])
+        name = _plain_name(words)
+        if not name:
+            return inside
+        if piece.separator == ",":
+            run.heading = name
+        return [StatementItem(key="", name=name, percent=share, percent_decimals=decimals, items=tuple(inside))]
 
     def _one(self, piece: Piece) -> list[StatementItem]:
         """A name with its brackets."""
@@ -196,6 +219,9 @@ class Reader:
                 class_name, name = (split[0], split[1]) if class_of(split[0]) else (class_name, name)
                 break
         source: str | None = None
+        coded = _CODE_FROM.fullmatch(name)
+        if coded:
+            name, source = coded[1], coded[2]
         opened: list[StatementItem] = []
         head_class = class_of(name)
         for number, group in enumerate(piece.groups):
@@ -246,14 +272,19 @@ class Reader:
     def _remark(self, inside: str, name: str, *, opened_later: bool) -> _Remark | None:
         """What a bracket says of its name without opening it; None where it lists what is in it."""
         low = re.sub(r"\s+", " ", inside).strip(" .*†").lower()
-        if not low or low.startswith("with added ") or _is_content(low):
+        if not low or _is_content(low) or (low.startswith("with ") and name):
             return _Remark()
         is_class = bool(class_of(name))
+        several = _asides(low) if name and not is_class else None
+        if several is not None:
+            return several
         for says in (_class_in, _treatment_in, _source_in):
             said = says(low, name, is_class=is_class)
             if said is not None:
                 return said
-        if SOURCE.fullmatch(low) and GROUND.search(name):
+        if SOURCE.fullmatch(low):
+            return None
+        if KINDS_OF.search(name) and low.startswith("contains "):
             return None
         if name and not is_class and (_CODE.fullmatch(low) or self._is_aside(low)):
             return _Remark(source=_source(re.sub(r"^contains? ", "", low)))
@@ -306,11 +337,37 @@ class Reader:
         return best if _SHARE.search(best) or not shares else f"{best} {shares[0]}"
 
 
+def _with_their_adjectives(pieces: Sequence[Piece]) -> list[Piece]:
+    """Pieces with a comma within their name mended: "roasted, salted almonds" are one."""
+    mended: list[Piece] = []
+    held = ""
+    for at, piece in enumerate(pieces):
+        words = _plain_name(piece.words)
+        after = _plain_name(pieces[at + 1].words) if at + 1 < len(pieces) else ""
+        alone = not piece.groups and piece.separator == "," and TREATMENTS_ONLY.fullmatch(words) and " and " not in words
+        if alone and LEADING_TREATMENT.match(after) and not TREATMENTS_ONLY.fullmatch(after):
+            held += f"{words}, "
+            continue
+        mended.append(Piece([held, *piece.parts], piece.separator) if held else piece)
+        held = ""
+    return mended
+
+
 def _is_content(low: str) -> bool:
     """Whether words tell only a share, a range or a content."""
     if contents_in(low, "") and not re.search(r"[,;].*[,;]", low):
         return True
     return any(pattern.fullmatch(low) for pattern in (_CONTENT, _RANGE, _BARE_SHARE))
+
+
+def _asides(low: str) -> _Remark | None:
+    """Several remarks in one bracket: "emulsifier, from soy"."""
+    parts = [part.strip() for part in low.split(",")]
+    if len(parts) < 2 or not all(class_of(part) or (REMARK.match(part) and _source(part)) for part in parts):
+        return None
+    named = next((class_of(part) for part in parts if class_of(part)), None)
+    source = next((_source(part) for part in parts if _source(part)), None)
+    return _Remark(class_name=named[0] if named else None, source=source)
 
 
 def _class_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
@@ -328,6 +385,8 @@ def _treatment_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
 def _source_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
     """ "butter (milk)" has a source, "lecithins (soya)" are soya lecithins; "almond butter (almonds)" is opened: None."""
     source = _source(low)
+    if source and re.search(r" (?:and/or|or|and|&) ", source):
+        return None
     if source and ((GROUND.search(name) and source not in _MILK) or KINDS_OF.search(name) or (is_class and "flavo" not in name)):
         return None
     if COMPLETED.search(name) and (source or re.fullmatch(r"[a-z]+", low)):
@@ -415,5 +474,5 @@ def items_of(text: str, knows: Callable[[str], bool], *, second_first: bool = Fa
         knows: Whether a name is one of the trade.
         second_first: Of "sucre / sugar", whether the second is ours.
     """
-    pieces, problems = scanned(text)
+    pieces, problems = scanned(_SHARE_AND.sub(r"\1, ", text))
     return Reader(knows, second_first=second_first).items(pieces), problems

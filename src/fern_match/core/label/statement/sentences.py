@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from fern_match.core.label.statement.tree import Minimum
-from fern_match.core.label.statement.words import class_of, small_limit
+from fern_match.core.label.statement.words import CLAIM, class_of, small_limit
 
 _FOREIGN = (
     r"zutaten|ingr[ée]dients?|ingredientes|ingredienti|ingredi[ëe]nten|ingredienser|ainesosat|sk[łl]adniki|slo[žz]en[íi]"
@@ -52,7 +52,7 @@ _NOTE = re.compile(
     r"|kosher|halal|approx|warm|cool|contains |contain |if |once |product of|ingredients? (?:from|in|marked)|always"
     r"|wrapped|enjoy|source|dispose|recycl"
     r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot"
-    r"|exp|as |after |before )",
+    r"|exp|as |after |before |[\d.,]+ ?k?g )",
     re.I,
 )
 _IN_ADDITION = re.compile(r"in addition to cocoa butter", re.I)
@@ -89,6 +89,9 @@ _LIST_NOISE = re.compile(
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
 _HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
 _MARKS = "*†‡§¹²³°"
+_ADVISES = re.compile(
+    r"\b(?:consumption|shown in|in bold|capitals|allerg\w+|store|suitable|laxative|methods?|recommended|contact)\b", re.I
+)
 _TRACES_AT = re.compile(_TRACES, re.I)
 _CONTAINS = re.compile(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient)\b(?:\s*/\s*\w+)?\s*[:\-]?\s*", re.I)
 _ADVICE = re.compile(rf"(?:{_ALLERGY}|for allergens)(?:contains?:?\s*)?", re.I)
@@ -123,8 +126,9 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
             found.notes.append(sentence)
     other = _OTHER_TONGUE.search(body)
     if other and other.start() > 0:
-        found.unread.append(body[other.start() :].strip())
-        body = body[: other.start()]
+        foreign, *after = _split(body[other.start() :])
+        found.unread.append(foreign)
+        body = ". ".join([body[: other.start()].rstrip(" ."), *(one for one in after if _CLOSING.match(one))])
     depth = 0
     for number, sentence in enumerate(_split(body)):
         inside = depth > 0
@@ -137,7 +141,7 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
             headed = None if inside else _headed(sentence, knows)
             found.lists.append(headed or sentence)
             depth = max(0, depth + sum((sign in "([{") - (sign in ")]}") for sign in sentence))
-        elif _NOTE.match(sentence) or sentence[0] in _MARKS:
+        elif _NOTE.match(sentence) or sentence[0] in _MARKS or _ADVISES.search(sentence):
             found.notes.append(sentence)
         else:
             found.unread.append(sentence)
@@ -203,7 +207,8 @@ def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, s
     for files in (_traces, _fats_in_addition, _minimum, _contains, _allergy_advice):
         if files(sentence, found):
             return True
-    if _CLOSING.match(sentence) or (not strict and _NOTE.match(sentence) and not _is_list(sentence, knows)):
+    is_note = _NOTE.match(sentence) and ("," not in sentence or not _is_list(sentence, knows))
+    if _CLOSING.match(sentence) or (not strict and is_note):
         found.notes.append(sentence)
         return True
     return False
@@ -297,6 +302,8 @@ def _headed(sentence: str, knows: Callable[[str], bool]) -> str | None:
     rest = match[3].strip()
     if not re.search(r"[,;]", rest) or re.match(r"(?:see|for)\b", rest, re.I) or re.match(_ALLERGY, match[1], re.I):
         return None
+    if CLAIM.match(match[1].strip()):
+        return rest
     head = f"{match[1]} {match[2]}%" if match[2] else match[1]
     parts = re.split(r";\s*(?=[A-Z][\w -]{2,30}(?:\(?\d{1,2} ?%\)?)?:\s)", rest)
     tail = "".join(f", {_headed(part, knows) or part}" for part in parts[1:])

@@ -61,7 +61,9 @@ _SOURCES = (
     "|rapeseed|cane|beet"
 )
 SOURCE = re.compile(
-    rf"(?:(?:from|of|made (?:from|with)|derived from) (?:the )?)?((?:{_SOURCES})(?:,? (?:and|&|or|and/or) (?:{_SOURCES}))*)", re.I
+    r"(?:(?:from|of|made (?:from|with)|derived from|sources? includes?|sourced from"
+    rf"|ex) (?:the )?)?((?:{_SOURCES})(?:,? (?:and|&|or|and/or) (?:{_SOURCES}))*)",
+    re.I,
 )
 # Names that a source completes: which lecithin it is.
 COMPLETED = re.compile(r"(?:e ?322|lecithins?)$", re.I)
@@ -86,9 +88,16 @@ FAT = re.compile(
 REMARK = re.compile(
     r"(?:from|to|for|as|with|without|which|used|treated|added|including traces|contains?|containing|equivalent|made"
     r"|freshly|min\.?"
-    r"|minimum|at least|not|no|adds|dried weight|reconstituted|of which|origin|source of|product of|organic|bio|fair ?trade"
-    r"|fairly traded|free[- ]range|non-?gmo|rspo|sustainable|certified|vegan|halal|kosher|whole ?bean|gluten[- ]free"
-    r"|preserves?|protects?|retains?|unbleached|alternative)\b",
+    r"|minimum|at least|not|no|adds|dried weight|reconstituted|of which|origin|source of|product of|preserves?"
+    r"|protects?|retains?)\b"
+    r"|(?:certified |100 ?% )?(?:organic|bio|fair ?trade|fairly traded|free[- ]range|non-?gmo|rspo|sustainable|vegan"
+    r"|halal|kosher"
+    r"|whole ?bean|gluten[- ]free|unbleached|alternative)(?: certified)?$",
+    re.I,
+)
+CLAIM = re.compile(
+    r"(?:no added sugars?|no sugars? added|sugar[- ]free|vegan|organic|gluten[- ]free|dairy[- ]free|keto|high protein"
+    r"|new recipe|new)$",
     re.I,
 )
 _ADJECTIVE = (
@@ -98,6 +107,7 @@ _ADJECTIVE = (
     r"|defatted|hydrogenated|refined|unrefined|concentrated|powdered|caramelised|caramelized|glazed)"
 )
 TREATMENTS_ONLY = re.compile(rf"{_ADJECTIVE}(?:(?:,| and| &| or)? {_ADJECTIVE})*(?: pieces| weight)?", re.I)
+LEADING_TREATMENT = re.compile(rf"{_ADJECTIVE} \w", re.I)
 # Names whose "and" belongs to them.
 WHOLE = re.compile(
     rf"mono-? ?(?:and|&) ?di-?glycerides|natural (?:and|&) artificial|artificial (?:and|&) natural|half (?:and|&) half"
