@@ -1,86 +1,145 @@
-"""Accuracy and coverage of the estimator on the bench's bars: none, two and all layers weighed.
+"""Accuracy and coverage of the estimator on made-up pieces with known truth, through the product's own door.
 
-Run with `make bench`, or `python benchmarks/accuracy.py [none|two|all] [bar id]`.
+Run with `make bench`, or `python benchmarks/accuracy.py [set ...] [none|two|all] [held] [-v] [id]`. Sets: bench, bars,
+pieces, own.
+Each set is printed twice, as read and with every place given from the truth, so that one sees which half a change moves; with it
+the share of pieces whose truth cannot be expressed at all. Half of bars and pieces is held back: `held` looks at it, at the end.
 """
 
 import sys
 import time
 from collections.abc import Iterable
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
-from bars import bench_bars, study_of
+from bars import given_study_of, half, pieces_of, study_of
 
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.estimate.problem import WATER, build_problem
+from fern_match.core.estimate.result import Fit
 from fern_match.core.food import standard_pantry
 from fern_match.core.study.reading import StudyReading
 
 _SHOWN_INGREDIENT_G = 0.05  # smaller amounts are counted for coverage, too, but not for error
+_MISSED_FROM = 0.5  # g per 100 g of an ingredient that has no place in its layer
+_FAR_OFF = 5.0  # g per 100 g
+SETS = ("bench", "bars", "pieces", "own")
 
 
 @dataclass
 class Score:
-    """Errors and coverage over bars."""
+    """Errors and coverage over pieces."""
 
     layer_error: list[float] = field(default_factory=list)  # g per 100 g
     layer_hit: list[bool] = field(default_factory=list)
     ingredient_hit: list[bool] = field(default_factory=list)
     seconds: list[float] = field(default_factory=list)
+    faulty: int = 0  # whose truth cannot be expressed
+    fights: int = 0  # of which the page says that they do not fit
+    lies: int = 0  # far off outside a range, and nothing said
 
-    def line(self, weighed: str) -> str:
+    def add(self, other: "Score") -> None:
+        """Takes another score in."""
+        for name in ("layer_error", "layer_hit", "ingredient_hit", "seconds"):
+            getattr(self, name).extend(getattr(other, name))
+        self.faulty += other.faulty
+        self.fights += other.fights
+        self.lies += other.lies
+
+    def line(self, title: str) -> str:
         """One printed row."""
+        pieces = len(self.seconds)
         return (
-            f"{weighed:>5} weighed: layer error {np.mean(self.layer_error):.2f} g per 100 g, 90 % ranges hold "
+            f"{title}: layer error {np.mean(self.layer_error):.2f} g per 100 g, 90 % ranges hold "
             f"{100 * np.mean(self.layer_hit):.0f} % of layers and {100 * np.mean(self.ingredient_hit):.0f} % of ingredients; "
-            f"{1000 * np.median(self.seconds):.0f} ms median over {len(self.seconds)} bars"
+            f"truth not expressible {100 * self.faulty / pieces:.0f} %, said not to fit {100 * self.fights / pieces:.0f} %, "
+            f"far off unsaid {self.lies}; {1000 * np.median(self.seconds):.0f} ms median, {1000 * max(self.seconds):.0f} most, "
+            f"{pieces} pieces"
         )
 
 
-def scored(bar: dict[str, Any], weighed: str, score: Score) -> str:
-    """Estimates one bar and adds to the score; a line about it."""
-    reading = StudyReading(study_of(bar, weighed), standard_pantry())
-    start = time.perf_counter()
+def scored(task: tuple[dict[str, Any], str, bool]) -> tuple[Score, str]:
+    """Estimates one piece: its score, and a line about it."""
+    bar, weighed, given = task
+    reading = StudyReading((given_study_of if given else study_of)(bar, weighed), standard_pantry())
+    score = Score(faulty=bool(faults(reading, bar)))
+    start = time.process_time()
     result = estimate(reading)
-    score.seconds.append(time.perf_counter() - start)
+    score.seconds.append(time.process_time() - start)
     if not isinstance(result, Estimate):
-        return f"{bar['id']}: no estimate: {' '.join(result.sentences)}"
-    errors = []
+        return score, f"{bar['id']}: no estimate: {' '.join(result.sentences)}"
     piece = bar["truth"]["piece_g"]
+    shares, far = [], False
     for layer, truth in zip(result.layers, bar["truth"]["layers"], strict=True):
         share = 100 * truth["share"]
-        errors.append(abs(100 * layer.share.best - share))
-        score.layer_hit.append(100 * layer.share.low <= share <= 100 * layer.share.high)
+        low, best, high = (100 * value for value in (layer.share.low, layer.share.best, layer.share.high))
+        score.layer_error.append(abs(best - share))
+        score.layer_hit.append(low <= share <= high)
+        far = far or (not low <= share <= high and abs(best - share) > _FAR_OFF)
         found: dict[str, list[Any]] = {}
         for amount in layer.ingredients:
             found.setdefault(amount.ingredient_id, []).append(amount.grams)
         for ingredient, grams in truth["ingredients_g"].items():
-            if ingredient == "water" or grams / piece < _SHOWN_INGREDIENT_G / 100:
-                continue
-            ranges = found.get(ingredient, [])
-            score.ingredient_hit.append(bool(ranges) and sum(r.low for r in ranges) <= grams <= sum(r.high for r in ranges))
-    score.layer_error += errors
-    shares = [
-        f"{layer.name} {100 * layer.share.best:.1f} ({100 * layer.share.low:.1f}-{100 * layer.share.high:.1f})"
-        f" is {100 * t['share']:.1f}"
-        for layer, t in zip(result.layers, bar["truth"]["layers"], strict=True)
-    ]
-    return f"{bar['id']} {weighed:>4} {score.seconds[-1]:.2f} s  " + "  ".join(shares)
+            if ingredient != WATER and grams / piece >= _SHOWN_INGREDIENT_G / 100:
+                ranges = found.get(ingredient, [])
+                score.ingredient_hit.append(bool(ranges) and sum(r.low for r in ranges) <= grams <= sum(r.high for r in ranges))
+        shares.append(f"{layer.name} {best:.1f} ({low:.1f}-{high:.1f}) is {share:.1f}")
+    score.fights = int(result.fit is Fit.FIGHTS)
+    score.lies = int(far and result.fit is not Fit.FIGHTS)
+    return score, f"{bar['id']} {weighed:>4} {score.seconds[-1]:.2f} s {result.fit}  " + "  ".join(shares)
+
+
+def faults(reading: StudyReading, bar: dict[str, Any]) -> list[str]:
+    """What of a piece's truth cannot be expressed: an ingredient without a place, one assumed that is not in it."""
+    piece = bar["truth"]["piece_g"]
+    problem = build_problem(reading, piece)
+    found = []
+    for index, layer in enumerate(bar["truth"]["layers"]):
+        here = {part.ingredient_id for part in problem.parts if part.layer == index}
+        found += [
+            f"{layer['layer']}: {name} has no place"
+            for name, grams in layer["ingredients_g"].items()
+            if name != WATER and 100 * grams / piece > _MISSED_FROM and name not in here
+        ]
+        found += [
+            f"{layer['layer']}: {part.ingredient_id} assumed"
+            for part in problem.parts
+            if part.layer == index and part.item is None and part.ingredient_id not in {WATER, *layer["ingredients_g"]}
+        ]
+    return found
+
+
+def run(bars: list[dict[str, Any]], weighed: str, *, given: bool = False, verbose: bool = False) -> Score:
+    """The score of several pieces, two at a time.
+
+    Args:
+        weighed: Which layers are: none, two, all.
+        given: Whether every place is given from the truth.
+    """
+    total = Score()
+    with ProcessPoolExecutor(2) as pool:
+        for score, line in pool.map(scored, [(bar, weighed, given) for bar in bars]):
+            total.add(score)
+            if verbose:
+                print(line, flush=True)
+    return total
 
 
 def main(arguments: Iterable[str]) -> None:
-    """Prints one line per setting, and per bar where one is named or `-v` is given."""
+    """Prints a line for each set, setting and way of reading."""
     words = list(arguments)
-    settings = [word for word in words if word in {"none", "two", "all"}] or ["none", "two", "all"]
-    chosen = [word for word in words if word.startswith("hb-")]
-    for weighed in settings:
-        score = Score()
-        for bar in bench_bars():
-            if not chosen or bar["id"] in chosen:
-                line = scored(bar, weighed, score)
-                if chosen or "-v" in words:
-                    print(line, flush=True)
-        print(score.line(weighed), flush=True)
+    held = "held" in words
+    chosen = {word for word in words if "-0" in word or "-1" in word}
+    for name in [word for word in words if word in SETS] or SETS:
+        bars = pieces_of(name) if name in {"bench", "own"} else half(pieces_of(name), held=held)
+        bars = [bar for bar in bars if not chosen or bar["id"] in chosen]
+        for weighed in [word for word in words if word in {"none", "two", "all"}] or ["none", "two", "all"]:
+            for given in (False, True):
+                title = f"{name}{', held back' if held else ''}, {weighed} weighed, {'places given' if given else 'as read'}"
+                if bars:
+                    print(run(bars, weighed, given=given, verbose="-v" in words).line(title), flush=True)
 
 
 if __name__ == "__main__":

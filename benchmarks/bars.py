@@ -6,13 +6,17 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from own_pieces import own_pieces
+
 from fern_match.core.food import standard_pantry
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study
+from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, Whereabouts
 from fern_match.core.study.record import weighed as as_readings
 
-BENCH = Path(__file__).parent / "data" / "bench_bars.json"
+DATA = Path(__file__).parent / "data"
+FILES = {"bench": "bench_bars.json", "bars": "work_bars.json", "pieces": "work_pieces.json"}
+_HALF = {"bars": 10, "pieces": 1}  # so many by turns: kinds and countries are in both halves
 # The bench's plain family names, as a user would pick them from our list.
 FAMILY = {
     "dark-chocolate-coat": "dark-coat",
@@ -47,9 +51,30 @@ _ROWS = {
 }
 
 
-def bench_bars() -> list[dict[str, Any]]:
-    """All bars of the bench."""
-    return list(json.loads(BENCH.read_text())["bars"])
+def pieces_of(name: str) -> list[dict[str, Any]]:
+    """All pieces of a set."""
+    if name == "own":
+        return own_pieces()
+    return list(json.loads((DATA / FILES[name]).read_text())["bars"])
+
+
+def half(bars: list[dict[str, Any]], *, held: bool) -> list[dict[str, Any]]:
+    """One half of a set: the one to work with, or the one held back."""
+    turn = _HALF["bars"] if len(bars) > 50 else _HALF["pieces"]
+    return [bar for at, bar in enumerate(bars) if (at // turn) % 2 == held]
+
+
+def given_study_of(bar: dict[str, Any], weighed: str) -> Study:
+    """A piece with every place answered from its truth: where each name that was read is, and where it is not."""
+    study = study_of(bar, weighed)
+    reading = StudyReading(study, standard_pantry())
+    truth = {layer["layer"]: set(layer["ingredients_g"]) for layer in bar["truth"]["layers"]}
+    placements = {
+        key: {layer: Whereabouts.YES if name in inside else Whereabouts.NO for layer, inside in truth.items()}
+        for key, name in reading.ingredient_of.items()
+        if any(name in inside for inside in truth.values())
+    }
+    return replace(study, placements=placements)
 
 
 def weighed_layers(bar: dict[str, Any], weighed: str) -> list[str]:
@@ -68,8 +93,8 @@ def study_of(bar: dict[str, Any], weighed: str) -> Study:
     for row in label["rows"]:
         row_id = _ROWS.get(row["row"], row["row"])
         if row_id in set(RowId):
-            figure = re.findall(r"\d+(?:\.\d+)?", row["text"])[-1]
-            rows[RowId(row_id)] = f"{row['qualifier']}{figure}"
+            figure = re.findall(r"<?\d+(?:\.\d+)?", row["text"])[-1]
+            rows[RowId(row_id)] = figure if figure.startswith("<") else f"{row['qualifier']}{figure}"
     layer_readings = {entry["layer"]: (str(entry["g"]),) for entry in bar["measurements"]["layer_weighings"]}
     weighings: dict[str, tuple[str, ...]] = {
         key: layer_readings[key] for key in weighed_layers(bar, weighed) if key in layer_readings
@@ -87,7 +112,13 @@ def study_of(bar: dict[str, Any], weighed: str) -> Study:
         ),
         statement=label["statement"],
         layers=tuple(
-            Layer(id=la["id"], name=la["family"], family=FAMILY[la["family"]], place=Place(la["place"]), host=la["host"])
+            Layer(
+                id=la["id"],
+                name=la["family"],
+                family=FAMILY.get(la["family"], la["family"]),
+                place=Place(la["place"]),
+                host=la["host"],
+            )
             for la in bar["layers"]
         ),
         readings=as_readings(weighings),

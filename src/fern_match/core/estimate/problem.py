@@ -15,6 +15,8 @@ from fern_match.core.study.record import Layer, Whereabouts
 from fern_match.core.study.whereabouts import Slot
 
 WATER = "water"
+LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
+_TWINS = 0.93  # correlation of layers of one family in one piece: 0.26 of the log between them
 _LOST_REACH, _MOST_LOST = 1.5, 0.9  # how far beyond the usual most water may boil off, and never more than this [g/g]
 _BRACKET_SD = 1.5  # of the log weight of an ingredient that a bracket surely puts there, beside others of its role
 
@@ -45,6 +47,7 @@ class Problem:
     knife_at: int  # share left on the knife; -1 where nothing sticky was weighed
     mass_centre_g: float
     usual_log_share: Floats  # [layers, 1]
+    share_root: Floats  # [layers, layers], from the unknowns of the layer shares to their logs
     lost_most: Floats  # [layers, 1], g per g as added
     lost_centre: Floats  # [layers, 1]
     moisture: Floats  # [layers, 2], window of the finished layer [g/g]
@@ -123,6 +126,7 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         knife_at=knife_at,
         mass_centre_g=mass_centre_g,
         usual_log_share=np.log([[family.traits.usual_weight] for family in families]),
+        share_root=_share_root([family.id for family in families]),
         lost_most=np.array([[_lost_most(family)] for family in families]),
         lost_centre=np.array([[peak_logit(0, family.water_lost_typical, _lost_most(family))] for family in families]),
         moisture=np.array([(family.moisture_low, family.moisture_high) for family in families]),
@@ -131,6 +135,12 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
         assumed=tuple(assumed),
     )
+
+
+def _share_root(family_ids: Sequence[str]) -> Floats:
+    """The root of the shares' prior covariance: each layer is about as heavy as is usual, twins about as heavy as each other."""
+    same = np.array([[one == other for other in family_ids] for one in family_ids], dtype=float)
+    return np.asarray(LAYER_SHARE_SD * np.linalg.cholesky(_TWINS * same + (1 - _TWINS) * np.eye(len(family_ids))))
 
 
 def _lost_most(family: Family) -> float:

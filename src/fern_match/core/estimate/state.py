@@ -7,7 +7,6 @@ import numpy as np
 from fern_match.core.estimate.problem import Problem
 from fern_match.core.estimate.recipe_tree import FAR, Floats, Shares
 
-LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
 MASS_SD = 0.3  # prior of the mean piece's mass [log]; net weight and weighings are evidence
 KNIFE_SCALE = 0.008  # usual share of a sticky layer that stays on the knife
 
@@ -48,7 +47,7 @@ def state_of(problem: Problem, unknowns: Floats) -> State:
     """
     layers = len(problem.layers)
     shares = problem.tree.shares(unknowns)
-    weight = problem.usual_log_share + LAYER_SHARE_SD * unknowns[problem.share_at : problem.share_at + layers]
+    weight = problem.usual_log_share + problem.share_root @ unknowns[problem.share_at : problem.share_at + layers]
     layer_share = np.exp(weight - weight.max(axis=0))
     layer_share /= layer_share.sum(axis=0)
     lost, slope = np.zeros_like(layer_share), np.zeros_like(layer_share)
@@ -106,7 +105,8 @@ def gradient(problem: Problem, state: State, pull: Pull, by_role: Floats) -> Flo
     by_water = (pull.moisture / kept)[problem.layer_of_part] * problem.water * state.shares.of_layer
     result = problem.tree.gradient(state.shares, by_log_amount + by_water, by_role)
     by_share = per_layer + pull.lost_g * state.lost_g + pull.log_share
-    result[problem.share_at : problem.share_at + layers] += LAYER_SHARE_SD * (by_share - state.layer_share * by_share.sum(axis=0))
+    by_weight = by_share - state.layer_share * by_share.sum(axis=0)
+    result[problem.share_at : problem.share_at + layers] += problem.share_root.T @ by_weight
     by_lost = per_layer / kept + pull.lost_g * 100 * state.layer_share / kept**2 + pull.moisture * (state.moisture - 1) / kept
     for layer, at in enumerate(problem.lost_at):
         if at >= 0:

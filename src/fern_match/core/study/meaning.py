@@ -39,6 +39,7 @@ _MADE = frozenset(
     {"prepared", "biscuit-crumb", "inclusion", "chocolate"}
 )  # categories of what one buys or makes; the rest is bought
 _SURE = 0.7
+_WHOLE = 0.9  # a role that is all there is to a layer [g/g]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -28,6 +28,7 @@ _KIN_FROM = 0.05  # a role that never holds so much takes only what it lists [g/
 WATER_ROLE = "water"
 _WHOLE_FROM = 0.9  # a role that is all there is to a layer takes no kin beside what it lists [g/g]
 _MAIN_FROM = 0.5  # a role that is at least so much of a layer is what the layer is [g/g]
+_OWN_KIND = 0.6  # in misfit: the kind that the family itself names
 _ONE_CHOCOLATE, _SAME_CHOCOLATE = 0.8, 2.5  # in misfit: most pieces hold one chocolate, all the more where no bracket tells two
 
 
@@ -195,9 +196,8 @@ def _opened_chocolates(
         if role.optional and not inside and (opened or _explained(known, family, loose)):
             continue  # its own roles explain the names; a chocolate inside is not called for
         in_bracket = any(grade(known, role, name) is Grade.NONE for name in inside)
-        best = _best_opened(
-            known, role, inside if in_bracket else [*loose, *inside], tuple(opened.values()), in_bracket=in_bracket
-        )
+        names_in = inside if in_bracket else [*loose, *inside]
+        best = _best_opened(known, family, role, names_in, tuple(opened.values()), in_bracket=in_bracket)
         if best is not None:
             opened[layer.id] = best
     return opened
@@ -211,6 +211,7 @@ def _explained(known: Families, family: Family, names: Sequence[str]) -> bool:
 
 def _best_opened(
     known: Families,
+    family: Family,
     role: Role,
     ingredient_ids: Sequence[str],
     used: Sequence[Family],
@@ -221,7 +222,8 @@ def _best_opened(
 
     def cost(candidate: Family) -> float:
         prefers = _ONE_CHOCOLATE if in_bracket else _SAME_CHOCOLATE
-        return misfit(known, candidate, ingredient_ids, complete=in_bracket) - prefers * (candidate in used)
+        own_kind = _OWN_KIND * any(kind in family.id and kind in candidate.id for kind in ("milk", "dark", "white"))
+        return misfit(known, candidate, ingredient_ids, complete=in_bracket) - prefers * (candidate in used) - own_kind
 
     best = min(opened_families(known, role), key=cost, default=None)
     if in_bracket and (best is None or cost(best) > _WRONG_KIND):

@@ -53,7 +53,11 @@ class AmountsTerm:
 def percents_term(problem: Problem) -> AmountsTerm | None:
     """Percentages the statement declares; None without any."""
     reading = problem.reading
-    items = [item for item in _of_piece(reading.statement.items) if item.percent is not None and counting(problem, item).any()]
+    items = [
+        item
+        for item in _of_piece(reading.statement.items)
+        if item.percent is not None and not item.of_bracket and counting(problem, item).any()
+    ]
     if not items:
         return None
     halves = [

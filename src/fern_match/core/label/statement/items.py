@@ -45,6 +45,9 @@ _CONTENT = re.compile(
 )
 _CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
 _SHARE_AND = re.compile(r"(%\)?)\s+(?:and|&)\s+(?=[A-Za-z])")  # "hazelnuts 8 % and almonds 8 %"
+_OF_BRACKET = re.compile(
+    rf"\s*(?:({_NUMBER})\s*%\s*)?(?:of|in) (?:the )?(?:filling|cent(?:re|er)|coating|layer|cream|base|caramel|chocolate)\s*", re.I
+)
 _CODE_FROM = re.compile(r"((?:e ?)?\d{3,4}[a-z]?|lecithins?) \(?from (soya?|sunflower|rapeseed|milk|egg)\)?", re.I)
 _MARKS = re.compile(r"[*†‡§¹²³^°◊•]+")
 _ARTICLE = re.compile(r"(?:as )?(?:an?|the) +(?P<what>.+)", re.I)
@@ -223,12 +226,18 @@ class Reader:
         if coded:
             name, source = coded[1], coded[2]
         opened: list[StatementItem] = []
+        of_bracket = False
         head_class = class_of(name)
         for number, group in enumerate(piece.groups):
             inside = group.text.strip()
             bare = _BARE_SHARE.fullmatch(inside)
             if bare and share is None:
                 share, decimals = _number(bare[1])
+                continue
+            of = _OF_BRACKET.fullmatch(inside)
+            if of:
+                of_bracket = True
+                share, decimals = _number(of[1]) if of[1] else (share, decimals)
                 continue
             said = self._remark(inside, name, opened_later=number + 1 < len(piece.groups))
             if said is not None:
@@ -253,6 +262,7 @@ class Reader:
                 name=one,
                 percent=share if len(names) == 1 else None,
                 percent_decimals=decimals if len(names) == 1 else 0,
+                of_bracket=of_bracket,
                 class_name=class_name,
                 source=source,
                 contents=tuple(contents) if len(names) == 1 else (),

@@ -20,6 +20,7 @@ class StatementItem:
     name: str
     percent: float | None = None  # declared, of the finished piece as used
     percent_decimals: int = 0
+    of_bracket: bool = False  # its share is of what its bracket holds: "(40 % of the filling)"
     class_name: str | None = None  # emulsifier, acid ...: what it is there for
     at_most_percent: float | None = None  # it stands in a "2 % or less" group
     class_group: int = 0  # names of one class that are ranked together share a number: "sweeteners (maltitol, sucralose)"
