@@ -10,6 +10,7 @@ from starlette.exceptions import HTTPException
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
+from fern_match.core.study.own import NotAnIngredient
 from fern_match.exchange import BadFile
 from fern_match.store import CannotKeep, Clash, NothingThere, Stale
 from fern_match.store.database import meaning_of
@@ -27,6 +28,7 @@ STATUS: dict[type[Exception], int] = {
     OutOfRange: 422,
     MissingValue: 422,
     NotFitting: 422,
+    NotAnIngredient: 422,
     BadFile: 422,
     Unread: 422,
     NotKnown: 404,

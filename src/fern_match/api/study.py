@@ -6,19 +6,23 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from fern_match.api.deps import ChangeIn, DeskDep, Opened, touching
+from fern_match.api.deps import ChangeIn, DeskDep, MadeOnIn, Opened, touching
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.estimate.picture import SmallSlice, slice_of_build
 from fern_match.core.food import unlisted
 from fern_match.core.label.panel import read_panel
 from fern_match.core.label.rows import Basis, RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
+from fern_match.core.match import Match
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
+from fern_match.core.record.parts import PartKey
+from fern_match.core.record.texts import ItemKey, Name
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
 from fern_match.core.study.meaning import meaning_words, minimum_words
+from fern_match.core.study.own import OWN_PREFIX, PacketRow, own_ingredient
 from fern_match.core.study.proposals import proposed_builds
-from fern_match.core.study.reading import StudyReading, WeighingReading
-from fern_match.core.study.record import Layer, Meaning, Study, Whereabouts
+from fern_match.core.study.reading import StudyReading, ThicknessReading, WeighingReading
+from fern_match.core.study.record import Layer, Meaning, Spot, Study, Whereabouts
 from fern_match.core.study.whereabouts import Source
 
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
@@ -112,10 +116,20 @@ class WeighingOut(BaseModel):
     """Readings of one subject, by their ids."""
 
     subject: str
+    layers: list[str]  # that were on the scale; none for whole pieces
     readings: list[TypedOut]
     mean_g: float | None
     mean_in_ounces: str | None  # where the kitchen shows ounces
     sd_g: float | None
+
+
+class ThicknessOut(BaseModel):
+    """Thicknesses of a layer at one spot."""
+
+    layer_id: str
+    spot: Spot
+    readings: list[TypedOut]
+    mean_mm: float | None
 
 
 class SizeOut(BaseModel):
@@ -124,6 +138,13 @@ class SizeOut(BaseModel):
     length: TypedOut
     width: TypedOut
     height: TypedOut
+
+
+class OwnIngredientOut(BaseModel):
+    """An ingredient of the match's own, to choose."""
+
+    id: str
+    name: str
 
 
 class StudyReadingOut(BaseModel):
@@ -140,7 +161,9 @@ class StudyReadingOut(BaseModel):
     placings: list[PlacingOut]
     layers: list[LayerReadingOut]
     weighings: list[WeighingOut]
+    thicknesses: list[ThicknessOut]
     size: SizeOut
+    own_ingredients: list[OwnIngredientOut]  # of this match alone
     flags: list[Flag]
 
 
@@ -173,6 +196,29 @@ class ProposedBuildOut(BaseModel):
     reason: str
     layers: tuple[Layer, ...]
     slice: SmallSlice | None
+
+
+class OwnIngredientIn(MadeOnIn):
+    """A name outside the pantry, with the figures on its packet."""
+
+    item: ItemKey
+    name: Name
+    figures: dict[PacketRow, Annotated[str, Field(max_length=80)]]
+
+
+@router.post("/ingredients", status_code=201)
+def add_own_ingredient(match_id: str, body: OwnIngredientIn, desk: DeskDep) -> StudyOut:
+    """Adds an ingredient of one's own to the match, and takes the name for it."""
+    opened = desk.open(match_id)
+    reading = opened.reading
+    food = own_ingredient(body.name, body.figures, reading.pantry.by_id, reading.comma)
+
+    def added(match: Match) -> Match:
+        study = replace(match.study, corrections={**match.study.corrections, body.item: food.id})
+        return replace(match, study=study, pinned=(*match.pinned, food))
+
+    kept = desk.keeper(match_id).save(body.revision, added, touching(PartKey("pinned", food.id)))
+    return study_out(desk.opened(kept))
 
 
 class PanelIn(BaseModel):
@@ -257,7 +303,11 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         ],
         layers=_layers_out(reading),
         weighings=[_weighing_out(weighing, shown_in) for weighing in reading.weighings],
+        thicknesses=[_thickness_out(one, shown_in) for one in reading.thicknesses],
         size=SizeOut(**{side: typed_out(getattr(reading.size, side), shown_in) for side in ("length", "width", "height")}),
+        own_ingredients=[
+            OwnIngredientOut(id=food.id, name=food.name) for food in reading.pantry.all() if food.id.startswith(OWN_PREFIX)
+        ],
         flags=list(flags_of(reading)),
     )
 
@@ -352,8 +402,18 @@ def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
     mean = weighing.mean_g
     return WeighingOut(
         subject=weighing.subject,
+        layers=list(weighing.layers),
         readings=[typed_out(reading, ShownIn()) for reading in weighing.readings],  # their cells are in grams
         mean_g=mean,
         mean_in_ounces=shown_mass(mean, shown_in.mass) if mean is not None and shown_in.mass is MassUnit.OUNCES else None,
         sd_g=weighing.sd_g,
+    )
+
+
+def _thickness_out(one: ThicknessReading, shown_in: ShownIn) -> ThicknessOut:
+    return ThicknessOut(
+        layer_id=one.layer,
+        spot=one.spot,
+        readings=[typed_out(typed, shown_in) for typed in one.readings],
+        mean_mm=one.mean_mm,
     )

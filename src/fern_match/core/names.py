@@ -8,7 +8,7 @@ from fern_match.core.food import Pantry
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region, panel_rows
 from fern_match.core.match import Match
-from fern_match.core.study.record import LEAVE_OUT, PIECE
+from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +58,7 @@ class Names:
             case "family":
                 return self.families[key].name if key in self.families else key
             case "layer" | "subject":
-                return "Whole piece" if key == PIECE else self.layers.get(key, key)
+                return "Whole piece" if key == PIECE else " with ".join(self.layers.get(one, one) for one in key.split(TOGETHER))
             case "version":
                 return self.versions.get(key, key)
             case "row":
@@ -81,6 +81,8 @@ class Names:
             case "rule":
                 layer, _, what = rest.partition(":")
                 return f"{self.name('layer', layer)}: {what} by law"
+            case "thickness":
+                return f"{self.name('layer', rest.partition(':')[0])}, measured"
             case "minimum":
                 layer, _, what = rest.partition(":")
                 return f"{self.name('layer', layer)}: {what} as declared"

@@ -8,6 +8,7 @@ from scipy.special import log_ndtr
 from scipy.stats import norm
 
 from fern_match.core.estimate.evidence import evidence_terms
+from fern_match.core.estimate.evidence.thickness import ThicknessTerm
 from fern_match.core.estimate.evidence.weighings import WeighingsTerm, mean_reading_sd_g
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.normal import log_below, log_between, log_normal_cdf
@@ -16,8 +17,9 @@ from fern_match.core.estimate.recipe_tree import peak_logit
 from fern_match.core.estimate.state import state_of
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Region
+from fern_match.core.physics.density import mixture_density_g_cm3
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Study, weighed
+from fern_match.core.study.record import PieceSize, Reading, Spot, Study, Thickness, weighed
 
 
 def problem_of(study: Study, pantry: Pantry) -> Problem:
@@ -35,7 +37,14 @@ def particles(problem: Problem, count: int, seed: int = 5) -> np.ndarray:
     return np.random.default_rng(seed).standard_normal((problem.unknowns, count))
 
 
-@pytest.fixture(params=["demo", "small", "small EU", "sugar-free", "sticky"])
+def measured_study(small_study: Study) -> Study:
+    """A piece of known size, coat and caramel measured on the cut face, and both weighed together."""
+    pair = (Reading(id="both", subject="coat", also="caramel", typed="41.5"),)
+    thick = (Thickness(id="a", layer="coat", typed="2.2", spot=Spot.SIDE), Thickness(id="b", layer="caramel", typed="11 mm"))
+    return replace(small_study, size=PieceSize(length="80", width="28", height="16"), thicknesses=thick, readings=pair)
+
+
+@pytest.fixture(params=["demo", "small", "small EU", "sugar-free", "sticky", "measured"])
 def problem(request: pytest.FixtureRequest, demo_study: Study, small_study: Study, pantry: Pantry) -> Problem:
     """Problems of different kinds: brackets, dispersed, other region, polyols with a small group, a caramel weighed."""
     statement = "Maltitol, cocoa mass, maltitol syrup, cream, cocoa butter; contains 2% or less of: soy lecithin, salt, butter."
@@ -45,6 +54,7 @@ def problem(request: pytest.FixtureRequest, demo_study: Study, small_study: Stud
         "small EU": replace(small_study, region=Region.EU),
         "sugar-free": replace(small_study, statement=statement),
         "sticky": sticky_study(small_study),
+        "measured": measured_study(small_study),
     }
     return problem_of(studies[request.param], pantry)
 
@@ -165,10 +175,31 @@ def test_a_sticky_layer_leaves_some_of_itself_on_the_knife(small_study: Study, p
     z = particles(problem, 8)
     z[problem.knife_at] = 1.5
     state = state_of(problem, z)
-    masses = np.vstack([state.layer_share * state.mass_g, state.mass_g])[term.layer]
+    masses = term.holds @ (state.layer_share * state.mass_g)
     kept = term.expected(state).mean / masses
     sticky = term.sticky[:, 0] > 0
     assert sticky.tolist().count(True) == 1
     assert kept[sticky] == pytest.approx(np.tile(1 - state.knife, (int(sticky.sum()), 1)))
     assert (state.knife > 0.001).all()
     assert kept[~sticky] == pytest.approx(1.0)
+
+
+def test_a_thickness_is_volume_over_area(small_study: Study, pantry: Pantry) -> None:
+    """Of the caramel: its airless volume over what is not air, over the footprint; of the coat over the piece's surface."""
+    problem = problem_of(measured_study(small_study), pantry)
+    term = next(one for one in evidence_terms(problem, ())[0] if isinstance(one, ThicknessTerm))
+    z = particles(problem, 5)
+    state = state_of(problem, z)
+    foreseen = term.expected(state).mean
+    names = [part.ingredient_id for part in problem.parts]
+    for row, (layer, area) in enumerate(((0, problem.surface_cm2), (1, np.exp(state.log_area)))):
+        for particle in range(5):
+            amounts = dict.fromkeys(names, 0.0)
+            for index, part in enumerate(problem.parts):
+                if part.layer == layer:
+                    amounts[part.ingredient_id] += state.amount[index, particle]
+            lost, air = state.lost_g[layer, particle], state.porosity[layer, particle]
+            density = mixture_density_g_cm3(amounts, lost, air, pantry)
+            grams = state.layer_share[layer, particle] * state.mass_g[particle]
+            footprint = area if np.ndim(area) == 0 else area[particle]
+            assert foreseen[row, particle] == pytest.approx(10 * grams / density / footprint, rel=1e-6)

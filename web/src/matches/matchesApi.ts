@@ -13,7 +13,9 @@ export const matchesQuery = queryOptions({
 /** A new match with what is known so far; the core knows what a label of its region is usually for. */
 export const createMatch = (study: { name: string; maker: string; region: Region }) =>
   answered(
-    client.POST("/api/matches", { body: { ...study, statement: "", layers: [], readings: [], doubted: [] } }),
+    client.POST("/api/matches", {
+      body: { ...study, statement: "", layers: [], readings: [], thicknesses: [], doubted: [] },
+    }),
   );
 
 export const deleteMatch = (matchId: string) =>

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import type { Bracket, Meaning, Placing, StatementItem, Whereabouts } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
 import { withCorrection, withMeaning, withPlacement } from "./edits";
+import { OwnIngredient } from "./OwnIngredient";
 import { pantryQuery } from "./studyApi";
 
 /** Every name of the statement: what it is taken for, what its bracket means, and which layers it is in. */
@@ -140,9 +141,10 @@ function BracketMeaning({ bracket, name }: { bracket: Bracket; name: string }) {
 }
 
 function TakenFor({ item }: { item: StatementItem }) {
-  const { change } = useMatch();
+  const { change, study } = useMatch();
   const { data: pantry } = useQuery(pantryQuery);
-  const options = [...(pantry ?? []), { id: "none", name: "Leave it out" }];
+  const [adding, setAdding] = useState(false);
+  const options = [...(pantry ?? []), ...study.reading.own_ingredients, { id: "none", name: "Leave it out" }];
   const chosen = item.ingredient_id ?? (item.corrected ? "none" : null);
   return (
     <span className="flex items-center gap-2">
@@ -151,7 +153,7 @@ function TakenFor({ item }: { item: StatementItem }) {
           label={`${item.name}, taken for`}
           options={options}
           value={chosen}
-          placeholder="Not in the pantry: choose"
+          placeholder={item.is_trace ? "A trace, left out" : "Not in the pantry: choose"}
           onChoose={(id) => change((old) => withCorrection(old, item.key, id))}
         />
       </span>
@@ -168,8 +170,13 @@ function TakenFor({ item }: { item: StatementItem }) {
           >
             sure? yes
           </Button>
+        ) : chosen === null && !item.is_trace ? (
+          <Button look="bare" aria-label={`Add ${item.name} from its packet`} onClick={() => setAdding(true)}>
+            add it
+          </Button>
         ) : null}
       </span>
+      {adding && <OwnIngredient item={item.key} name={item.name} onDone={() => setAdding(false)} />}
     </span>
   );
 }

@@ -1,45 +1,85 @@
+import { useState } from "react";
 import { useMatch } from "../app/match";
-import type { Weighing } from "../api/types";
+import type { Layer, Spot, Study, Typed, Weighing } from "../api/types";
 import { usePointable } from "../frame/pointing";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
-import { readingsOf, withReading, withSide } from "./edits";
+import { Select } from "../ui/Select";
+import { readingsOf, thicknessesOf, withReading, withSide, withThickness } from "./edits";
 
-/** Weighings: whole pieces, and whichever layers come off cleanly; several readings each. */
+/** Weighings: whole pieces, and whichever layers come off cleanly; several readings each; then what a ruler tells. */
 export function WeighingsPart() {
   const { study } = useMatch();
-  const names = new Map(study.study.layers.map((layer) => [layer.id, layer.name]));
+  const [pair, setPair] = useState<[string, string] | null>(null);
+  const layers = study.study.layers;
+  const weighings = study.reading.weighings;
+  const fresh = pair && !weighings.some((one) => isOf(one, pair)) ? [unweighed(pair)] : [];
   return (
     <div className="max-w-4xl">
       <p className="mb-3 text-ink-2">
-        Grams or ounces, sums are fine (“42/3” for three pieces at once); Tab goes on to the next reading. One
-        layer weighed well is worth more than three guessed.
+        Grams or ounces, sums are fine: “42/3” for three pieces at once, “9 x 0.6” for nine nuts of 0.6 g; Tab
+        goes on to the next reading. One layer weighed well is worth more than three guessed.
       </p>
-      <table className="w-full" data-cells>
-        <thead>
-          <tr className="border-b border-line text-left text-sm text-ink-2">
-            <th className="w-44 py-1 font-normal">Weighed</th>
-            <th className="py-1 font-normal">Readings</th>
-            <th className="w-24 py-1 text-right font-normal">Mean</th>
-            <th className="w-24 py-1 text-right font-normal">Scatter</th>
-          </tr>
-        </thead>
-        <tbody>
-          {study.reading.weighings.map((weighing) => (
-            <WeighingLine
-              key={weighing.subject}
-              weighing={weighing}
-              name={
-                weighing.subject === "piece"
-                  ? "Whole piece"
-                  : (names.get(weighing.subject) ?? weighing.subject)
-              }
-            />
-          ))}
-        </tbody>
-      </table>
+      <ReadingsTable what="Weighed">
+        {[...weighings, ...fresh].map((weighing) => (
+          <WeighingLine key={weighing.subject} weighing={weighing} name={nameOf(weighing, layers)} />
+        ))}
+      </ReadingsTable>
+      {layers.length > 1 && <TogetherFields onChosen={setPair} />}
       <SizeFields />
+      <ThicknessFields />
     </div>
+  );
+}
+
+const isOf = (weighing: Weighing, pair: [string, string]) =>
+  weighing.layers.length === 2 && pair.every((id) => weighing.layers.includes(id));
+
+const unweighed = (pair: [string, string]): Weighing => ({
+  subject: pair.join("+"),
+  layers: pair,
+  readings: [],
+  mean_g: null,
+  mean_in_ounces: null,
+  sd_g: null,
+});
+
+function nameOf(weighing: Weighing, layers: readonly Layer[]) {
+  const names = layers.filter((layer) => weighing.layers.includes(layer.id)).map((layer) => layer.name);
+  return names.join(" with ") || "Whole piece";
+}
+
+/** Two layers that do not come apart go on the scale together. */
+function TogetherFields({ onChosen }: { onChosen: (pair: [string, string]) => void }) {
+  const layers = useMatch().study.study.layers;
+  const [first, setFirst] = useState("");
+  const choices = (except: string) =>
+    layers.filter((layer) => layer.id !== except).map((layer) => [layer.id, layer.name] as const);
+  return (
+    <p className="mt-2 flex flex-wrap items-center gap-2 text-sm text-ink-2">
+      Two that will not come apart:
+      <Select
+        label="First of two weighed together"
+        className="w-44"
+        empty="a layer"
+        value={first}
+        options={choices("")}
+        onChoose={setFirst}
+      />
+      with
+      <Select
+        label="Second of two weighed together"
+        className="w-44"
+        empty={first ? "another" : "choose the first"}
+        value=""
+        options={first ? choices(first) : []}
+        onChoose={(second) => {
+          if (!second) return;
+          onChosen(first < second ? [first, second] : [second, first]); // as the core names them
+          setFirst("");
+        }}
+      />
+    </p>
   );
 }
 
@@ -84,31 +124,132 @@ function SizeFields() {
   );
 }
 
+const SPOTS: Record<Spot, string> = {
+  anywhere: "",
+  top: "on top",
+  side: "at the side",
+  bottom: "underneath",
+};
+const COAT_SPOTS: Spot[] = ["top", "side", "bottom"];
+
+/** Where a layer is measured: a coat differs between its sides, the others are even. */
+function spotsOf(layer: Layer, study: Study): Spot[] {
+  const usual: Spot[] = layer.place === "coat" ? COAT_SPOTS : ["anywhere"];
+  const further = study.thicknesses.filter((one) => one.layer === layer.id).map((one) => one.spot);
+  return [...new Set([...usual, ...further])];
+}
+
+/** Thicknesses on the cut face, in several spots; what lies inside another layer has none. */
+function ThicknessFields() {
+  const { study, change } = useMatch();
+  const layers = study.study.layers.filter((layer) => layer.place !== "inclusion");
+  if (layers.length === 0) return null;
+  return (
+    <section className="mt-8" aria-labelledby="thickness">
+      <h2 id="thickness" className="text-lg">
+        Thickness on the cut face
+      </h2>
+      <p className="mb-2 text-ink-2">
+        For what cannot be weighed apart: cut a cold piece, and measure in a few spots.
+      </p>
+      <ReadingsTable what="Measured">
+        {layers.flatMap((layer) =>
+          spotsOf(layer, study.study).map((spot) => {
+            const read = study.reading.thicknesses.find(
+              (one) => one.layer_id === layer.id && one.spot === spot,
+            );
+            return (
+              <ReadingsLine
+                key={`${layer.id}:${spot}`}
+                name={[layer.name, SPOTS[spot]].filter(Boolean).join(", ")}
+                what="thickness"
+                unit="mm"
+                points={layer.id}
+                typed={thicknessesOf(study.study, layer.id, spot)}
+                read={read?.readings ?? []}
+                mean={read?.mean_mm ?? null}
+                onCommit={(id, typed) => change((old) => withThickness(old, layer.id, spot, id, typed))}
+              />
+            );
+          }),
+        )}
+      </ReadingsTable>
+    </section>
+  );
+}
+
+function ReadingsTable({ what, children }: { what: string; children: React.ReactNode }) {
+  return (
+    <table className="w-full" data-cells>
+      <thead>
+        <tr className="border-b border-line text-left text-sm text-ink-2">
+          <th className="w-44 py-1 font-normal">{what}</th>
+          <th className="py-1 font-normal">Readings</th>
+          <th className="w-24 py-1 text-right font-normal">Mean</th>
+          <th className="w-24 py-1 text-right font-normal">Scatter</th>
+        </tr>
+      </thead>
+      <tbody>{children}</tbody>
+    </table>
+  );
+}
+
 function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) {
   const { study, change } = useMatch();
-  const pointable = usePointable(weighing.subject === "piece" ? null : weighing.subject);
-  const typed = readingsOf(study.study, weighing.subject);
-  const problems = [...new Set(weighing.readings.map((one) => one.problem).filter(Boolean))];
-  const readAs = weighing.readings.flatMap((one, index) =>
-    one.read_as ? [weighing.readings.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
+  return (
+    <ReadingsLine
+      name={name}
+      what="reading"
+      unit="g"
+      points={weighing.layers[0] ?? null}
+      typed={readingsOf(study.study, weighing.layers)}
+      read={weighing.readings}
+      mean={weighing.mean_g}
+      meanToo={weighing.mean_in_ounces}
+      scatter={weighing.sd_g}
+      onCommit={(id, typed) => change((old) => withReading(old, weighing.layers, id, typed))}
+    />
+  );
+}
+
+interface ReadingsLineProps {
+  name: string;
+  what: string;
+  unit: string;
+  /** The layer that lights up with it. */
+  points: string | null;
+  typed: readonly { id: string; typed: string }[];
+  read: readonly Typed[];
+  mean: number | null;
+  meanToo?: string | null;
+  scatter?: number | null;
+  onCommit: (id: string | null, typed: string) => void;
+}
+
+/** Readings of one thing, with a field for the next. */
+function ReadingsLine(props: ReadingsLineProps) {
+  const { name, what, unit, typed, read, mean, meanToo, scatter = null, onCommit } = props;
+  const decimals = unit === "g" ? 2 : 1;
+  const pointable = usePointable(props.points);
+  const problems = [...new Set(read.map((one) => one.problem).filter(Boolean))];
+  const readAs = read.flatMap((one, index) =>
+    one.read_as ? [read.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
   );
   return (
     <tr className="border-b border-line/60 align-top data-pointed:bg-fern-100/60" {...pointable}>
       <td className="py-2">{name}</td>
       <td className="py-1.5">
         <span className="flex flex-wrap gap-1.5">
-          {[...typed, null].map((reading, index) => (
+          {[...typed, null].map((one, index) => (
             <Cell
               key={index}
               className="w-24"
               align="right"
-              unit="g"
-              label={`${name}, reading ${index + 1}`}
-              value={reading?.typed ?? ""}
-              grows={reading === null}
-              onCommit={(text) =>
-                change((old) => withReading(old, weighing.subject, reading?.id ?? null, text))
-              }
+              unit={unit}
+              label={`${name}, ${what} ${index + 1}`}
+              value={one?.typed ?? ""}
+              grows={one === null}
+              onCommit={(text) => onCommit(one?.id ?? null, text)}
             />
           ))}
         </span>
@@ -122,19 +263,17 @@ function WeighingLine({ weighing, name }: { weighing: Weighing; name: string }) 
         ))}
       </td>
       <td className="py-2 text-right">
-        {weighing.mean_g !== null && (
+        {mean !== null && (
           <>
-            {figure(weighing.mean_g, 2)} <span className="text-sm text-ink-2">g</span>
-            {weighing.mean_in_ounces && (
-              <span className="block text-sm text-ink-2">{weighing.mean_in_ounces}</span>
-            )}
+            {figure(mean, decimals)} <span className="text-sm text-ink-2">{unit}</span>
+            {meanToo && <span className="block text-sm text-ink-2">{meanToo}</span>}
           </>
         )}
       </td>
       <td className="py-2 text-right text-ink-2">
-        {weighing.sd_g !== null && (
+        {scatter !== null && (
           <>
-            ± {figure(weighing.sd_g, 2)} <span className="text-sm">g</span>
+            ± {figure(scatter, decimals)} <span className="text-sm">{unit}</span>
           </>
         )}
       </td>

@@ -27,6 +27,7 @@ const study: Study = {
     { id: "b", subject: "caramel", typed: "8" },
     { id: "c", subject: "piece", typed: "42.3" },
   ],
+  thicknesses: [],
   doubted: ["row:fat"],
 };
 
@@ -88,17 +89,37 @@ describe("layers", () => {
 });
 
 describe("readings", () => {
-  const typed = (changed: Study, subject: string) =>
-    edits.readingsOf(changed, subject).map((reading) => reading.typed);
+  const typed = (changed: Study, ...layers: string[]) =>
+    edits.readingsOf(changed, layers).map((reading) => reading.typed);
   it("change in place, and close up where one is emptied", () => {
-    expect(typed(edits.withReading(study, "piece", "a", "42"), "piece")).toEqual(["42", "42.3"]);
-    expect(typed(edits.withReading(study, "piece", "a", " "), "piece")).toEqual(["42.3"]);
+    expect(typed(edits.withReading(study, [], "a", "42"))).toEqual(["42", "42.3"]);
+    expect(typed(edits.withReading(study, [], "a", " "))).toEqual(["42.3"]);
   });
   it("a further one comes in with an id that no other window makes", () => {
-    const [one, other] = [1, 2].map(() => edits.withReading(study, "piece", null, "42.4"));
-    expect(one && typed(one, "piece")).toEqual(["42.1", "42.3", "42.4"]);
+    const [one, other] = [1, 2].map(() => edits.withReading(study, [], null, "42.4"));
+    expect(one && typed(one)).toEqual(["42.1", "42.3", "42.4"]);
     expect(one?.readings.at(-1)?.id).not.toBe(other?.readings.at(-1)?.id);
     expect(one?.readings.at(-1)?.id).toMatch(/^[A-Za-z0-9][A-Za-z0-9_-]*$/);
+  });
+});
+
+describe("two layers weighed together", () => {
+  it("stand apart from either, whichever was named first", () => {
+    const both = edits.withReading(study, ["coat", "caramel"], null, "24.5");
+    const typed = (...layers: string[]) => edits.readingsOf(both, layers).map((one) => one.typed);
+    expect(typed("caramel", "coat")).toEqual(["24.5"]);
+    expect(typed("caramel")).toEqual(["8"]);
+    expect(typed("coat")).toEqual([]);
+  });
+});
+
+describe("thicknesses", () => {
+  it("belong to a layer and a spot; an emptied one goes", () => {
+    const top = edits.withThickness(study, "coat", "top", null, "1.5 mm");
+    const [first] = edits.thicknessesOf(top, "coat", "top");
+    expect(first?.typed).toBe("1.5 mm");
+    expect(edits.thicknessesOf(top, "coat", "side")).toEqual([]);
+    expect(edits.withThickness(top, "coat", "top", first?.id ?? null, "").thicknesses).toEqual([]);
   });
 });
 

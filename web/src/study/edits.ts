@@ -1,6 +1,8 @@
 /** Edits of a study as pure functions: each takes what is typed and gives the changed study. */
-import type { Layer, Meaning, PanelText, Reading, Study, Whereabouts } from "../api/types";
+import type { Layer, Meaning, PanelText, Reading, Spot, Study, Thickness, Whereabouts } from "../api/types";
 import { freshId } from "../app/ids";
+
+const PIECE = "piece";
 
 type LabelField = "net_weight" | "pieces_per_pack" | "serving" | "servings";
 
@@ -108,18 +110,46 @@ export const withLayerMoved = (study: Study, id: string, step: -1 | 1): Study =>
   return { ...study, layers };
 };
 
-/** Readings of one subject, in their order. */
-export const readingsOf = (study: Study, subject: string): Reading[] =>
-  study.readings.filter((reading) => reading.subject === subject);
+/** Layers on the scale together, or none for whole pieces. */
+const onScale = (reading: Reading) =>
+  reading.subject === PIECE ? [] : [reading.subject, ...(reading.also ? [reading.also] : [])].sort();
+
+/** Readings of what was on the scale, in their order. */
+export const readingsOf = (study: Study, layers: string[]): Reading[] =>
+  study.readings.filter((reading) => onScale(reading).join() === [...layers].sort().join());
 
 /** One reading with another text; an emptied one goes, one without an id yet comes in. */
-export const withReading = (study: Study, subject: string, id: string | null, typed: string): Study => {
-  if (id === null) {
-    return { ...study, readings: [...study.readings, { id: freshId("reading"), subject, typed }] };
-  }
-  const changed = study.readings.map((one) => (one.id === id ? { ...one, typed } : one));
-  return { ...study, readings: changed.filter((one) => one.id !== id || typed.trim()) };
+export const withReading = (study: Study, layers: string[], id: string | null, typed: string): Study => {
+  const [subject = PIECE, also = null] = layers;
+  const fresh = { id: freshId("reading"), subject, also, typed };
+  return { ...study, readings: withTyped(study.readings, id, typed, fresh) };
 };
+
+export const thicknessesOf = (study: Study, layer: string, spot: Spot): Thickness[] =>
+  study.thicknesses.filter((one) => one.layer === layer && one.spot === spot);
+
+/** One thickness with another text, in the same way. */
+export const withThickness = (
+  study: Study,
+  layer: string,
+  spot: Spot,
+  id: string | null,
+  typed: string,
+): Study => {
+  const fresh = { id: freshId("thickness"), layer, spot, typed };
+  return { ...study, thicknesses: withTyped(study.thicknesses, id, typed, fresh) };
+};
+
+function withTyped<Entry extends { id: string; typed: string }>(
+  entries: readonly Entry[],
+  id: string | null,
+  typed: string,
+  fresh: Entry,
+): Entry[] {
+  if (id === null) return [...entries, fresh];
+  const changed = entries.map((one) => (one.id === id ? { ...one, typed } : one));
+  return changed.filter((one) => one.id !== id || typed.trim());
+}
 
 /** A side of the piece as typed. */
 export const withSide = (study: Study, side: "length" | "width" | "height", typed: string): Study => ({

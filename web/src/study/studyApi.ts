@@ -30,6 +30,12 @@ export const starterBuildsQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/starter-builds")),
 });
 
+/** Adds an ingredient of the match's own from a packet's figures, taken for a name. */
+export const addIngredient = (
+  matchId: string,
+  body: { revision: number; item: string; name: string; figures: Record<string, string> },
+) => answered(client.POST("/api/matches/{match_id}/study/ingredients", { ...inMatch(matchId), body }));
+
 export const readPanel = (matchId: string, text: string) =>
   answered(client.POST("/api/matches/{match_id}/study/panel", { ...inMatch(matchId), body: { text } }));
 

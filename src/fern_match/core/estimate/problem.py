@@ -11,12 +11,13 @@ from fern_match.core.estimate.recipe_tree import Floats, Node, RecipeTree, TreeP
 from fern_match.core.families import Family, Role, strength
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Layer, Whereabouts
+from fern_match.core.study.record import Layer, Place, Whereabouts
 from fern_match.core.study.whereabouts import Slot
 
 WATER = "water"
 LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
 _TWINS = 0.93  # correlation of layers of one family in one piece: 0.26 of the log between them
+_BODY, _MID_SURFACE = 0.86, 0.93  # of a coated piece's footprint, its body's; of its surface, the middle of its coat's
 _LOST_REACH, _MOST_LOST = 1.5, 0.9  # how far beyond the usual most water may boil off, and never more than this [g/g]
 _BRACKET_SD = 1.5  # of the log weight of an ingredient that a bracket surely puts there, beside others of its role
 
@@ -45,6 +46,12 @@ class Problem:
     mass_at: int  # the mean piece's mass
     lost_at: tuple[int, ...]  # per layer, the unknown of its water lost; -1 where nothing is heated
     knife_at: int  # share left on the knife; -1 where nothing sticky was weighed
+    porosity_at: tuple[int, ...]  # per layer, the unknown of its air; -1 where no thickness was measured
+    area_at: int  # the footprint that stacked layers share; -1 where no thickness was measured
+    area_centre: float  # log of the footprint about which it is looked for [cm2]
+    area_sd: float
+    surface_cm2: float  # of the whole piece, for coats; 0 where its size is not known
+    porosity: Floats  # [layers, 3], low, typical and high of the family [share of the volume]
     mass_centre_g: float
     usual_log_share: Floats  # [layers, 1]
     share_root: Floats  # [layers, layers], from the unknowns of the layer shares to their logs
@@ -111,6 +118,10 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         for layer, family in layers
     )
     knife_at = draft.unknown() if _sticky_weighed(reading) else -1
+    measured = {one.layer for one in reading.thicknesses if one.millimetres}
+    porosity_at = tuple(draft.unknown() if layer.id in measured else -1 for layer, _ in layers)
+    area_at = draft.unknown() if measured else -1
+    footprint, area_sd, surface = _size(reading, mass_centre_g)
     in_layer = np.zeros((count, len(draft.parts)))
     in_layer[[part.layer for part in draft.parts], np.arange(len(draft.parts))] = 1.0
     families = [family for _, family in layers]
@@ -124,6 +135,12 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         mass_at=count,
         lost_at=lost_at,
         knife_at=knife_at,
+        porosity_at=porosity_at,
+        area_at=area_at,
+        area_centre=math.log(footprint),
+        area_sd=area_sd,
+        surface_cm2=surface,
+        porosity=np.array([(family.porosity_low, family.porosity_typical, family.porosity_high) for family in families]),
         mass_centre_g=mass_centre_g,
         usual_log_share=np.log([[family.traits.usual_weight] for family in families]),
         share_root=_share_root([family.id for family in families]),
@@ -135,6 +152,19 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
         assumed=tuple(assumed),
     )
+
+
+def _size(reading: StudyReading, mass_g: float) -> tuple[float, float, float]:
+    """The footprint to expect [cm2], how unsure it is [log], and the piece's surface [cm2]; 0 where no size was measured.
+
+    Without a size the footprint is that of a block about half as high as it is wide, and very unsure.
+    """
+    box = reading.size.box_mm
+    if box is None:
+        return 1.6 * (mass_g / 1.2) ** (2 / 3), 0.5, 0.0
+    length, width, height = (side / 10 for side in box)
+    coated = any(layer.place is Place.COAT for layer, _ in reading.build)
+    return (_BODY if coated else 1.0) * length * width, 0.08, _MID_SURFACE * 2 * (length * width + (length + width) * height)
 
 
 def _share_root(family_ids: Sequence[str]) -> Floats:
@@ -313,5 +343,5 @@ def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_
 
 
 def _sticky_weighed(reading: StudyReading) -> bool:
-    weighed = {weighing.subject for weighing in reading.weighings if weighing.grams}
+    weighed = {layer for weighing in reading.weighings if weighing.grams for layer in weighing.layers}
     return any(layer.id in weighed and family.traits.sticky for layer, family in reading.build)

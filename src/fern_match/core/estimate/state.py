@@ -5,8 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from fern_match.core.estimate.problem import Problem
-from fern_match.core.estimate.recipe_tree import FAR, Floats, Shares
+from fern_match.core.estimate.recipe_tree import FAR, Floats, Shares, peak_logit
 
+_LEAST_AIR = 0.01  # how far the air of a dense layer may differ from none
 MASS_SD = 0.3  # prior of the mean piece's mass [log]; net weight and weighings are evidence
 KNIFE_SCALE = 0.008  # usual share of a sticky layer that stays on the knife
 
@@ -25,6 +26,9 @@ class State:
     mass_g: Floats  # mean piece [particles]
     knife: Floats  # share left on the knife [particles]
     knife_slope: Floats
+    porosity: Floats  # volume share of air [layers, particles]
+    porosity_slope: Floats  # d porosity / d unknown
+    log_area: Floats  # of the footprint [cm2; particles]
 
 
 @dataclass(slots=True)
@@ -37,6 +41,8 @@ class Pull:
     moisture: Floats  # [layers, particles]
     log_mass: Floats  # [particles]
     knife: Floats  # [particles]
+    porosity: Floats  # [layers, particles]
+    log_area: Floats  # [particles]
 
 
 def state_of(problem: Problem, unknowns: Floats) -> State:
@@ -59,6 +65,8 @@ def state_of(problem: Problem, unknowns: Floats) -> State:
         slope[heated] = lost[heated] * (1 - rise)
     kept = 1 - lost
     finished = 100 * layer_share / kept
+    porosity, porosity_slope = _air(problem, unknowns)
+    area_z = np.clip(unknowns[problem.area_at], -FAR, FAR) if problem.area_at >= 0 else np.zeros(unknowns.shape[1])
     knife_z = unknowns[problem.knife_at] if problem.knife_at >= 0 else np.zeros(unknowns.shape[1])
     return State(
         shares=shares,
@@ -71,7 +79,25 @@ def state_of(problem: Problem, unknowns: Floats) -> State:
         mass_g=problem.mass_centre_g * np.exp(MASS_SD * np.clip(unknowns[problem.mass_at], -20, 20)),
         knife=KNIFE_SCALE * np.abs(knife_z),
         knife_slope=KNIFE_SCALE * np.sign(knife_z),
+        porosity=porosity,
+        porosity_slope=porosity_slope,
+        log_area=problem.area_centre + problem.area_sd * area_z,
     )
+
+
+def _air(problem: Problem, unknowns: Floats) -> tuple[Floats, Floats]:
+    """Porosity of each layer and its slope; the family's usual where no thickness was measured."""
+    low, typical, high = (column[:, None] for column in problem.porosity.T)
+    porosity = np.repeat(typical, unknowns.shape[1], axis=1)
+    slope = np.zeros_like(porosity)
+    for layer, at in enumerate(problem.porosity_at):
+        if at >= 0:
+            width = max(float(high[layer, 0] - low[layer, 0]), _LEAST_AIR)
+            centre = peak_logit(float(low[layer, 0]), float(typical[layer, 0]), float(low[layer, 0]) + width)
+            rise = 1.0 / (1.0 + np.exp(-(centre + np.clip(unknowns[at], -FAR, FAR))))
+            porosity[layer] = low[layer] + width * rise
+            slope[layer] = width * rise * (1 - rise)
+    return porosity, slope
 
 
 def no_pull(problem: Problem, particles: int) -> Pull:
@@ -87,6 +113,8 @@ def no_pull(problem: Problem, particles: int) -> Pull:
         np.zeros((layers, particles)),
         np.zeros((layers, particles)),
         np.zeros(particles),
+        np.zeros(particles),
+        np.zeros((layers, particles)),
         np.zeros(particles),
     )
 
@@ -114,4 +142,9 @@ def gradient(problem: Problem, state: State, pull: Pull, by_role: Floats) -> Flo
     result[problem.mass_at] += MASS_SD * pull.log_mass
     if problem.knife_at >= 0:
         result[problem.knife_at] += pull.knife * state.knife_slope
+    for layer, at in enumerate(problem.porosity_at):
+        if at >= 0:
+            result[at] += pull.porosity[layer] * state.porosity_slope[layer]
+    if problem.area_at >= 0:
+        result[problem.area_at] += problem.area_sd * pull.log_area
     return result

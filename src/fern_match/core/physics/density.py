@@ -32,12 +32,15 @@ def mixture_density_g_cm3(grams: Mapping[str, float], water_lost_g: float, poros
     finished = sum(grams.values()) - water_lost_g
     if not finished > 0:
         raise OutOfRange("finished mass", finished, 0.0, float("inf"), "g")
-    volume = -water_lost_g / WATER + sum(amount * _volume_per_g(name, pantry) for name, amount in grams.items())
+    volume = -water_lost_g / WATER + sum(amount * airless_volume_cm3_g(name, pantry) for name, amount in grams.items())
     return finished / max(volume, 1e-9) * (1 - porosity)
 
 
-def _volume_per_g(ingredient_id: str, pantry: Pantry) -> float:
-    """Airless volume of a gram of an ingredient [cm3/g]."""
+def airless_volume_cm3_g(ingredient_id: str, pantry: Pantry) -> float:
+    """Airless volume of a gram of an ingredient [cm3/g].
+
+    Source: as `mixture_density_g_cm3`.
+    """
     food = pantry[ingredient_id]
     fibre, fat = food.amount(Nutrient.FIBRE), food.amount(Nutrient.FAT)
     volume = (

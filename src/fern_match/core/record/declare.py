@@ -73,6 +73,7 @@ def told(
     added: str = "",
     removed: str = "",
     silent: str = "",
+    binds: bool = False,
 ) -> Any:
     """A field of a record, with what its history says of it.
 
@@ -88,6 +89,7 @@ def told(
         added: For a plain list that is a set, what is said of a new member, with {0} for it.
         removed: The same of one that went.
         silent: Why nothing is said of it: it tells a user nothing.
+        binds: Whether an entry goes with what this field points at, though the field could be empty.
     """
     metadata = {
         "called": title,
@@ -101,6 +103,7 @@ def told(
         "added": added,
         "removed": removed,
         "silent": silent,
+        "binds": binds,
     }
     kept = {name: entry for name, entry in metadata.items() if entry}
     if factory is not None:

@@ -53,7 +53,7 @@ def links(record: Any, place: tuple[str, ...] = ()) -> Iterator[Link]:
             if spec.shape.kind is Kind.MAPPING:
                 yield from _of_keys(value, spec.shape, here, spec.refers)
             else:
-                yield Link(here, spec.refers, str(value), value if spec.shape.optional else record)
+                yield Link(here, spec.refers, str(value), value if spec.shape.optional and not spec.binds else record)
 
 
 def _of_keys(value: Any, shape: Shape, place: tuple[str, ...], kind: str) -> Iterator[Link]:
@@ -68,7 +68,8 @@ def _of_keys(value: Any, shape: Shape, place: tuple[str, ...], kind: str) -> Ite
 def without(record: Record, kind: str, target: str) -> Record:
     """A record without something that can be pointed at, and without what hangs on it.
 
-    An entry that points at it goes, if it cannot do without; a field that may be empty is emptied; a mapping loses its key.
+    An entry that points at it goes, if it cannot do without or is bound to it; a field that may be empty is emptied; a mapping
+    loses its key.
 
     Args:
         kind: Of what goes: layer, version.
@@ -102,6 +103,9 @@ def _value_without(value: Any, spec: FieldSpec, shape: Shape, kind: str, target:
 def _hangs_on(entry: Any, kind: str, target: str) -> bool:
     """Whether an entry has a field that points at the target and cannot be empty."""
     return any(
-        spec.refers == kind and spec.shape.kind is Kind.SINGLE and not spec.shape.optional and getattr(entry, spec.name) == target
+        spec.refers == kind
+        and spec.shape.kind is Kind.SINGLE
+        and (spec.binds or not spec.shape.optional)
+        and getattr(entry, spec.name) == target
         for spec in fields_of(type(entry))
     )

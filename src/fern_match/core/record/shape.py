@@ -49,6 +49,7 @@ class FieldSpec:
     added: str
     removed: str
     silent: str
+    binds: bool
 
 
 _TEXTS = ("says", "label", "noun", "value", "refers", "provides", "added", "removed", "silent")
@@ -69,7 +70,8 @@ def _read_fields(record: type) -> tuple[FieldSpec, ...]:
         told = one.metadata
         texts = {name: told.get(name, "") for name in _TEXTS}
         title = told.get("called", one.name.replace("_", " "))
-        specs.append(FieldSpec(name=one.name, shape=shape_of(hints[one.name]), title=title, keys=told.get("keys", ()), **texts))
+        shape, keys, binds = shape_of(hints[one.name]), told.get("keys", ()), told.get("binds", False)
+        specs.append(FieldSpec(name=one.name, shape=shape, title=title, keys=keys, binds=binds, **texts))
     return tuple(specs)
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fern_match.core.food import unlisted
 from fern_match.core.label.rows import Basis, panel_rows
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE, Whereabouts
+from fern_match.core.study.record import PIECE, TOGETHER, Place, Whereabouts
 
 _DOUBTFUL_BRACKET = 0.75  # odds of a bracket's meaning below which the user is asked
 UNSURE_BELOW = 0.8  # a name match below this is worth a look
@@ -29,6 +29,7 @@ def flags_of(reading: StudyReading) -> tuple[Flag, ...]:
         *_layer_flags(reading),
         *_weighing_flags(reading),
         *_size_flags(reading),
+        *_thickness_flags(reading),
     )
 
 
@@ -105,7 +106,7 @@ def _layer_flags(reading: StudyReading) -> list[Flag]:
 def _weighing_flags(reading: StudyReading) -> list[Flag]:
     flags = []
     known = {PIECE, *(layer.id for layer in reading.study.layers)}
-    lost = [one.typed for one in reading.study.readings if one.subject not in known]
+    lost = [one.typed for one in reading.study.readings if not known.issuperset(one.what.split(TOGETHER))]
     if lost:
         sentence = (
             f"{len(lost)} readings are of a layer that is not in the build: {', '.join(lost[:5])}. They are kept, not used."
@@ -122,7 +123,7 @@ def _weighing_flags(reading: StudyReading) -> list[Flag]:
         )
         flags.append(Flag(where="weighings", keys=(PIECE,), sentence=sentence))
     whole = piece if piece is not None else (prior.high_g if prior else None)
-    layers = [weighing.mean_g for weighing in reading.weighings if weighing.subject != PIECE and weighing.mean_g is not None]
+    layers = [weighing.mean_g for weighing in reading.weighings if len(weighing.layers) == 1 and weighing.mean_g is not None]
     if whole is not None and sum(layers) > whole * 1.08:
         sentence = (
             f"The layers weighed add up to {sum(layers):.1f} g, more than the whole piece ({whole:.1f} g). One of them is off."
@@ -141,4 +142,14 @@ def _size_flags(reading: StudyReading) -> list[Flag]:
         return []
     what = "denser than sugar and dates" if density > _HEAVIEST else "lighter than puffed rice"
     sentence = f"{grams:.1f} g in a box of that size makes {density:.2f} g/cm³, {what}. Check the size and its unit."
+    return [Flag(where="weighings", keys=("size",), sentence=sentence)]
+
+
+def _thickness_flags(reading: StudyReading) -> list[Flag]:
+    """A coat's thickness counts over the surface of the piece, which only its size tells."""
+    coats = {layer.id: layer.name for layer in reading.study.layers if layer.place is Place.COAT}
+    measured = {coats[one.layer]: None for one in reading.thicknesses if one.layer in coats and one.millimetres}
+    if not measured or reading.size.box_mm is not None:
+        return []
+    sentence = f"{' and '.join(measured)}: the thickness is used once length, width and height of the piece are there."
     return [Flag(where="weighings", keys=("size",), sentence=sentence)]

@@ -16,7 +16,7 @@ from fern_match.core.label.statement import Statement, StatementItem, read_state
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
-from fern_match.core.study.record import LEAVE_OUT, PIECE, Layer, Meaning, Study
+from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Spot, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
@@ -50,6 +50,11 @@ class WeighingReading:
         return tuple(reading.value for reading in self.readings if reading.value is not None)
 
     @property
+    def layers(self) -> tuple[str, ...]:
+        """The layers that were on the scale; none for whole pieces."""
+        return () if self.subject == PIECE else tuple(self.subject.split(TOGETHER))
+
+    @property
     def mean_g(self) -> float | None:
         """Their mean [g]; None without any."""
         return statistics.fmean(self.grams) if self.grams else None
@@ -58,6 +63,25 @@ class WeighingReading:
     def sd_g(self) -> float | None:
         """Their standard deviation [g]; None with fewer than two."""
         return statistics.stdev(self.grams) if len(self.grams) > 1 else None
+
+
+@dataclass(frozen=True, slots=True)
+class ThicknessReading:
+    """All thicknesses of a layer at one spot."""
+
+    layer: str
+    spot: Spot
+    readings: tuple[Typed, ...]
+
+    @property
+    def millimetres(self) -> tuple[float, ...]:
+        """The readings that were understood [mm]."""
+        return tuple(reading.value for reading in self.readings if reading.value is not None)
+
+    @property
+    def mean_mm(self) -> float | None:
+        """Their mean [mm]; None without any."""
+        return statistics.fmean(self.millimetres) if self.millimetres else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -297,8 +321,10 @@ class StudyReading:
         """Readings by subject, whole pieces first, then the layers in order."""
         typed: dict[str, list[Typed]] = {}
         for reading in self.study.readings:
-            typed.setdefault(reading.subject, []).append(read_grams(reading.typed, least_g=_LEAST_G, comma=self.comma))
-        subjects = [PIECE, *(layer.id for layer in self.study.layers)]
+            typed.setdefault(reading.what, []).append(read_grams(reading.typed, least_g=_LEAST_G, comma=self.comma))
+        ids = {layer.id for layer in self.study.layers}
+        pairs = [what for what in typed if TOGETHER in what and ids.issuperset(what.split(TOGETHER))]
+        subjects = [PIECE, *(layer.id for layer in self.study.layers), *pairs]
         return tuple(WeighingReading(subject=subject, readings=tuple(typed.get(subject, ()))) for subject in subjects)
 
     @cached_property
@@ -307,6 +333,19 @@ class StudyReading:
         size = self.study.size
         return SizeReading(
             *(read_millimetres(typed, most_mm=_LONGEST_MM, comma=self.comma) for typed in (size.length, size.width, size.height))
+        )
+
+    @cached_property
+    def thicknesses(self) -> tuple[ThicknessReading, ...]:
+        """Thicknesses by layer and spot, in the order of the layers."""
+        typed: dict[tuple[str, Spot], list[Typed]] = {}
+        for one in self.study.thicknesses:
+            typed.setdefault((one.layer, one.spot), []).append(read_millimetres(one.typed, most_mm=_LONGEST_MM, comma=self.comma))
+        return tuple(
+            ThicknessReading(layer.id, spot, tuple(typed[layer.id, spot]))
+            for layer in self.study.layers
+            for spot in Spot
+            if (layer.id, spot) in typed
         )
 
     @cached_property

@@ -10,6 +10,7 @@ from fern_match.core.record import STRICT, Count, told
 from fern_match.core.record.texts import Cell, EvidenceKey, ItemKey, Key, Name, Statement
 
 PIECE = "piece"  # the subject of a weighing of whole pieces; any other subject is a layer's id
+TOGETHER = "+"  # between two layers weighed together
 LEAVE_OUT = "none"  # the correction that says a name is no ingredient of the pantry
 
 
@@ -88,6 +89,35 @@ class Reading:
     id: Key
     subject: Key = told("weighed", says="subject", refers="layer")  # PIECE or a layer's id
     typed: Cell = told("reading", says="grams")
+    also: Key | None = told(
+        "weighed with", says="layer", refers="layer", binds=True, default=None
+    )  # a layer that could not be parted from it
+
+    @property
+    def what(self) -> str:
+        """What was weighed: PIECE, a layer's id, or two joined by a plus."""
+        return self.subject if self.also is None else TOGETHER.join(sorted((self.subject, self.also)))
+
+
+class Spot(StrEnum):
+    """Where on a cut face a thickness was measured."""
+
+    ANYWHERE = "anywhere"
+    TOP = "top"
+    SIDE = "side"
+    BOTTOM = "bottom"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Thickness:
+    """One thickness of a layer as typed."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    layer: Key = told("layer", says="layer", refers="layer")
+    typed: Cell = told("thickness")
+    spot: Spot = told("where", default=Spot.ANYWHERE)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,6 +145,9 @@ class Study:
         "readings", label="{subject}, reading {n}", noun="reading", value="typed", default=()
     )
     size: PieceSize = told("Size", factory=PieceSize)
+    thicknesses: Annotated[tuple[Thickness, ...], Count(400)] = told(
+        "thicknesses", label="{layer}, thickness {n}", noun="thickness", value="typed", default=()
+    )
     # ids of evidence that is switched off
     doubted: Annotated[tuple[EvidenceKey, ...], Count(400)] = told(
         "Evidence switched off",

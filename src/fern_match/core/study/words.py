@@ -2,7 +2,6 @@
 
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE
 
 
 def study_words(reading: StudyReading) -> str:
@@ -16,6 +15,6 @@ def study_words(reading: StudyReading) -> str:
     if flags := flags_of(reading):
         count = len(flags)
         return "1 thing to look at" if count == 1 else f"{count} things to look at"
-    weighed = sum(1 for weighing in reading.weighings if weighing.grams and weighing.subject != PIECE)
+    weighed = sum(1 for weighing in reading.weighings if weighing.grams and len(weighing.layers) == 1)
     layers = len(reading.study.layers)
     return "all layers weighed" if weighed == layers else f"{weighed} of {layers} layers weighed"

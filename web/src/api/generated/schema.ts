@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/study/ingredients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Own Ingredient
+         * @description Adds an ingredient of one's own to the match, and takes the name for it.
+         */
+        post: operations["add_own_ingredient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/study/panel": {
         parameters: {
             query?: never;
@@ -973,7 +993,8 @@ export interface components {
         EvidenceSeen: {
             /** Id */
             id: string;
-            kind: components["schemas"]["Kind"];
+            /** Kind */
+            kind: string;
             /** Title */
             title: string;
             /** Seen */
@@ -996,6 +1017,8 @@ export interface components {
             sentence: string;
             /** Group */
             group: string;
+            /** Is Figure */
+            is_figure: boolean;
             /**
              * Names
              * @default []
@@ -1122,12 +1145,6 @@ export interface components {
             /** Remark */
             remark: string;
         };
-        /**
-         * Kind
-         * @description What sort of evidence it is.
-         * @enum {string}
-         */
-        Kind: "label row" | "order" | "percent" | "2 % or less" | "weighing" | "net weight" | "chocolate rule";
         /**
          * Kitchen
          * @description What the user said of the kitchen; figures as typed.
@@ -1499,6 +1516,38 @@ export interface components {
          */
         OriginKind: "estimate" | "recipe" | "solved" | "hand";
         /**
+         * OwnIngredientIn
+         * @description A name outside the pantry, with the figures on its packet.
+         */
+        OwnIngredientIn: {
+            /** Revision */
+            revision: number;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Figures */
+            figures: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OwnIngredientOut
+         * @description An ingredient of the match's own, to choose.
+         */
+        OwnIngredientOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PacketRow
+         * @description A figure on a packet, in grams per 100 g.
+         * @enum {string}
+         */
+        PacketRow: "fat" | "saturates" | "carbohydrate" | "sugars" | "fibre" | "polyols" | "protein" | "salt" | "alcohol";
+        /**
          * PanelIn
          * @description A nutrition panel as copied.
          */
@@ -1641,6 +1690,8 @@ export interface components {
             subject: string;
             /** Typed */
             typed: string;
+            /** Also */
+            also?: string | null;
         };
         /**
          * ReadyOut
@@ -1799,6 +1850,12 @@ export interface components {
          */
         Source: "user" | "brackets" | "family";
         /**
+         * Spot
+         * @description Where on a cut face a thickness was measured.
+         * @enum {string}
+         */
+        Spot: "anywhere" | "top" | "side" | "bottom";
+        /**
          * StartersOut
          * @description Usual builds to start from, and what a further layer begins as.
          */
@@ -1943,6 +2000,11 @@ export interface components {
             readings: components["schemas"]["Reading"][];
             size?: components["schemas"]["PieceSize"];
             /**
+             * Thicknesses
+             * @default []
+             */
+            thicknesses: components["schemas"]["Thickness"][];
+            /**
              * Doubted
              * @default []
              */
@@ -1993,7 +2055,11 @@ export interface components {
             layers: components["schemas"]["LayerReadingOut"][];
             /** Weighings */
             weighings: components["schemas"]["WeighingOut"][];
+            /** Thicknesses */
+            thicknesses: components["schemas"]["ThicknessOut"][];
             size: components["schemas"]["SizeOut"];
+            /** Own Ingredients */
+            own_ingredients: components["schemas"]["OwnIngredientOut"][];
             /** Flags */
             flags: components["schemas"]["Flag"][];
         };
@@ -2041,6 +2107,33 @@ export interface components {
          * @enum {string}
          */
         TemperatureUnit: "C" | "F";
+        /**
+         * Thickness
+         * @description One thickness of a layer as typed.
+         */
+        Thickness: {
+            /** Id */
+            id: string;
+            /** Layer */
+            layer: string;
+            /** Typed */
+            typed: string;
+            /** @default anywhere */
+            spot: components["schemas"]["Spot"];
+        };
+        /**
+         * ThicknessOut
+         * @description Thicknesses of a layer at one spot.
+         */
+        ThicknessOut: {
+            /** Layer Id */
+            layer_id: string;
+            spot: components["schemas"]["Spot"];
+            /** Readings */
+            readings: components["schemas"]["TypedOut"][];
+            /** Mean Mm */
+            mean_mm: number | null;
+        };
         /**
          * Together
          * @description Layers of one recipe, whose masses are surer together than each.
@@ -2170,6 +2263,8 @@ export interface components {
         WeighingOut: {
             /** Subject */
             subject: string;
+            /** Layers */
+            layers: string[];
             /** Readings */
             readings: components["schemas"]["TypedOut"][];
             /** Mean G */
@@ -2552,6 +2647,41 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_own_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIngredientIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -14,11 +14,12 @@ from fern_match.core.estimate.evidence.label_rows import rows_term
 from fern_match.core.estimate.evidence.limits import limits_term
 from fern_match.core.estimate.evidence.order import order_term
 from fern_match.core.estimate.evidence.shares import percents_term
+from fern_match.core.estimate.evidence.thickness import thickness_term
 from fern_match.core.estimate.evidence.weighings import weighings_term
 from fern_match.core.estimate.problem import Problem
 from fern_match.core.estimate.terms import Evidence, Term
 
-_KINDS = (rows_term, order_term, percents_term, limits_term, rules_term, weighings_term)
+_KINDS = (rows_term, order_term, percents_term, limits_term, rules_term, weighings_term, thickness_term)
 
 
 def evidence_terms(problem: Problem, doubted: Iterable[str]) -> tuple[tuple[Term, ...], tuple[Evidence, ...]]:

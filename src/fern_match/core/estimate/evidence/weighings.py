@@ -11,8 +11,8 @@ from fern_match.core.estimate.recipe_tree import Floats
 from fern_match.core.estimate.state import Pull, State
 from fern_match.core.estimate.terms import Evidence, Foreseen, Kind, figure_expected, figure_sentence, only, point_tail
 from fern_match.core.study.reading import StudyReading, WeighingReading
-from fern_match.core.study.record import PIECE
 
+_LEAST_SHARE = 1e-300  # keeps a layer of nothing from dividing by it
 BETWEEN_PIECES = 0.035  # pieces of one maker differ by 3 to 4 %
 _PRIOR_READINGS = 3.0  # how many readings that judgement is worth against the user's own scatter
 SCALE_SD_G = 0.06  # half of a 0.1 g step each way, two readings
@@ -31,13 +31,12 @@ class WeighingsTerm:
     evidence: tuple[Evidence, ...]
     grams: Floats  # [weighings, 1]
     sd: Floats
-    layer: NDArray[np.intp]  # [weighings], the number of layers stands for the whole piece
+    holds: Floats  # [weighings, layers], 1 for each layer on the scale; all of them for the whole piece
     sticky: Floats  # [weighings, 1], 1 where the knife keeps some
 
     def _mean(self, state: State) -> tuple[Floats, Floats]:
-        with_whole = np.vstack([state.layer_share, np.ones_like(state.mass_g)])
         kept = 1 - state.knife * self.sticky
-        return state.mass_g * with_whole[self.layer] * kept, kept
+        return state.mass_g * (self.holds @ state.layer_share) * kept, kept
 
     def log_likelihood(self, state: State, pull: Pull | None) -> Floats:
         """Log density of the mean reading."""
@@ -46,9 +45,8 @@ class WeighingsTerm:
         if pull is not None:
             by_log_mean = off / self.sd * mean
             pull.log_mass += by_log_mean.sum(axis=0)
-            for row, layer in enumerate(self.layer):
-                if layer < len(state.layer_share):
-                    pull.log_share[layer] += by_log_mean[row]
+            part = by_log_mean / np.maximum(self.holds @ state.layer_share, _LEAST_SHARE)
+            pull.log_share += (self.holds.T @ part) * state.layer_share
             pull.knife -= (by_log_mean / kept * self.sticky).sum(axis=0)
         value: Floats = -0.5 * off * off - np.log(self.sd)
         return value
@@ -60,7 +58,7 @@ class WeighingsTerm:
 
     def only(self, rows: NDArray[np.intp]) -> "WeighingsTerm":
         """With only some of its rows."""
-        return only(self, rows, "grams", "sd", "layer", "sticky")
+        return only(self, rows, "grams", "sd", "holds", "sticky")
 
 
 def mean_reading_sd_g(grams: Sequence[float]) -> float:
@@ -84,15 +82,18 @@ def weighings_term(problem: Problem) -> WeighingsTerm | None:
     """Whole pieces and layers as weighed, and the net weight; None without any."""
     reading = problem.reading
     index = {layer.id: number for number, (layer, _) in enumerate(problem.layers)}
-    entries: list[tuple[Evidence, float, float, int, float]] = []
+    entries: list[tuple[Evidence, float, float, Floats, float]] = []
     for weighing in reading.weighings:
-        known = weighing.subject == PIECE or weighing.subject in index
-        if not weighing.grams or not known:
+        if not weighing.grams or not index.keys() >= set(weighing.layers):
             continue
-        layer = index.get(weighing.subject, len(index))
-        sticky = float(layer < len(index) and problem.layers[layer][1].traits.sticky)
+        rows = [index[layer_id] for layer_id in weighing.layers]
+        holds = np.ones(len(index))
+        if rows:
+            holds = np.zeros(len(index))
+            holds[rows] = 1.0
+        sticky = float(any(problem.layers[row][1].traits.sticky for row in rows))
         mean = float(np.mean(weighing.grams))
-        entries.append((weighing_evidence(weighing, reading), mean, mean_reading_sd_g(weighing.grams), layer, sticky))
+        entries.append((weighing_evidence(weighing, reading), mean, mean_reading_sd_g(weighing.grams), holds, sticky))
     prior = reading.piece_prior
     if prior is not None:
         evidence = Evidence(
@@ -105,14 +106,14 @@ def weighings_term(problem: Problem) -> WeighingsTerm | None:
             seen_high=prior.high_g,
             centre=prior.mean_g,
         )
-        entries.append((evidence, prior.mean_g, prior.sd_g, len(index), 0.0))
+        entries.append((evidence, prior.mean_g, prior.sd_g, np.ones(len(index)), 0.0))
     if not entries:
         return None
     return WeighingsTerm(
         evidence=tuple(entry[0] for entry in entries),
         grams=np.array([[entry[1]] for entry in entries]),
         sd=np.array([[entry[2]] for entry in entries]),
-        layer=np.array([entry[3] for entry in entries], dtype=np.intp),
+        holds=np.stack([entry[3] for entry in entries]),
         sticky=np.array([[entry[4]] for entry in entries]),
     )
 
@@ -125,7 +126,7 @@ def weighing_evidence(weighing: WeighingReading, reading: StudyReading) -> Evide
     """
     names = {layer.id: layer.name for layer in reading.study.layers}
     count = len(weighing.grams)
-    title = "Whole piece" if weighing.subject == PIECE else names[weighing.subject]
+    title = " with ".join(names[layer_id] for layer_id in weighing.layers) or "Whole piece"
     readings = "one reading" if count == 1 else f"{count} readings"
     mean = float(np.mean(weighing.grams))
     return Evidence(
