@@ -132,3 +132,27 @@ def matches_when_ready(address: str) -> list[dict[str, Any]]:
         except OSError:
             time.sleep(0.1)
     raise TimeoutError(address)
+
+
+def test_statement_prints_what_was_read() -> None:
+    """Names with shares and the pantry's ingredient; lists beside them."""
+    typed = "Sugar, peanuts 20%, butter oil (milk). May contain nuts."
+    result = run.invoke(app, ["statement", "--region", "UK"], input=typed)
+    assert result.exit_code == 0
+    found = json.loads(result.stdout)
+    assert [item["name"] for item in found["items"]] == ["sugar", "peanuts", "butter oil"]
+    assert (found["items"][1]["percent"], found["items"][2]["source"]) == (20, "milk")
+    assert found["items"][0]["pantry"]["id"] == "white-sugar"
+    assert found["may_contain"] == ["nuts"]
+
+
+def test_measure_next_prints_the_best_first(file: Path, tmp_path: Path) -> None:
+    """Ranked by narrowing per minute; a sentence where there is too little."""
+    result = run.invoke(app, ["measure-next", str(file)])
+    assert result.exit_code == 0
+    gains = [one["narrowing"] / one["minutes"] for one in json.loads(result.stdout)]
+    assert gains == sorted(gains, reverse=True)
+    assert gains
+    empty = tmp_path / "empty.json"
+    empty.write_text(written_match_file(Match(study=Study(name="Empty"))))
+    assert run.invoke(app, ["measure-next", str(empty)]).exit_code == 2
