@@ -64,12 +64,19 @@ def scored(task: tuple[dict[str, Any], str, bool]) -> tuple[Score, str]:
     """Estimates one piece: its score, and a line about it."""
     bar, weighed, given = task
     reading = StudyReading((given_study_of if given else study_of)(bar, weighed), standard_pantry())
-    score = Score(faulty=bool(faults(reading, bar)))
     start = time.process_time()
     result = estimate(reading)
-    score.seconds.append(time.process_time() - start)
+    seconds = time.process_time() - start
     if not isinstance(result, Estimate):
-        return score, f"{bar['id']}: no estimate: {' '.join(result.sentences)}"
+        return Score(seconds=[seconds]), f"{bar['id']}: no estimate: {' '.join(result.sentences)}"
+    score, line = scored_study(bar, reading, result)
+    score.seconds.append(seconds)
+    return score, f"{bar['id']} {weighed:>4} {seconds:.2f} s {line}"
+
+
+def scored_study(bar: dict[str, Any], reading: StudyReading, result: Estimate) -> tuple[Score, str]:
+    """The score of an estimate, and a line about it."""
+    score = Score(faulty=bool(faults(reading, bar)))
     piece = bar["truth"]["piece_g"]
     shares, far = [], False
     for layer, truth in zip(result.layers, bar["truth"]["layers"], strict=True):
@@ -88,7 +95,7 @@ def scored(task: tuple[dict[str, Any], str, bool]) -> tuple[Score, str]:
         shares.append(f"{layer.name} {best:.1f} ({low:.1f}-{high:.1f}) is {share:.1f}")
     score.fights = int(result.fit is Fit.FIGHTS)
     score.lies = int(far and result.fit is not Fit.FIGHTS)
-    return score, f"{bar['id']} {weighed:>4} {score.seconds[-1]:.2f} s {result.fit}  " + "  ".join(shares)
+    return score, f"{result.fit}  " + "  ".join(shares)
 
 
 def faults(reading: StudyReading, bar: dict[str, Any]) -> list[str]:

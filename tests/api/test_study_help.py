@@ -5,7 +5,9 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
-PANEL = "Typical values per 100 g\nEnergy 2288kJ/549kcal\nFat 34.2g\nof which saturates 19g\nCarbohydrate 55 g\nof which sugars 51g"
+PANEL = (
+    "Typical values per 100 g\nEnergy 2288kJ/549kcal\nFat 34.2g\nof which saturates 19g\nCarbohydrate 55 g\nof which sugars 51g"
+)
 
 
 def wrapper(client: TestClient, **fields: Any) -> str:

@@ -7,6 +7,7 @@ import { interval } from "../ui/figures";
 import { Button, Notice } from "../ui/Parts";
 import { REGIONS } from "../ui/regions";
 import { Select } from "../ui/Select";
+import { useTyping } from "../ui/typing";
 import { withBasis, withLabelField, withName, withPanel, withRegion, withRow } from "./edits";
 import { readPanel } from "./studyApi";
 
@@ -188,7 +189,7 @@ function PanelLine({ row, two }: { row: PanelRow; two: boolean }) {
 /** A whole panel, pasted: its rows fill the table; what was typed for rows it does not name stays. */
 function PastePanel() {
   const { matchId, change } = useMatch();
-  const [text, setText] = useState<string | null>(null);
+  const { draft: text, write: setText } = useTyping("panel");
   const reading = useMutation({
     mutationFn: (pasted: string) => readPanel(matchId, pasted),
     onSuccess: (panel) => {
