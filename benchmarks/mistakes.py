@@ -150,13 +150,13 @@ def spread_pantry(pantry: Pantry, spread: float, seed: int) -> Pantry:
             for row, value in food.per_100_g.items()
         }
         foods.append(replace(food, per_100_g=figures))
-    return Pantry(foods)
+    return Pantry({food.id: food for food in foods})
 
 
 def spread_score(task: tuple[dict[str, Any], float]) -> Score:
     """A piece estimated with such a pantry, two layers weighed."""
     bar, spread = task
-    reading = StudyReading(study_of(bar, "two"), spread_pantry(standard_pantry(), spread, seed=len(bar["id"])))
+    reading = StudyReading(study_of(bar, "two"), spread_pantry(standard_pantry(), spread, seed=sum(map(ord, bar["id"]))))
     start = time.process_time()
     result = estimate(reading)
     assert isinstance(result, Estimate)

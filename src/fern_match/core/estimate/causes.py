@@ -255,7 +255,7 @@ def _families(reading: StudyReading) -> Iterator[_Trial]:
     for layer, family in reading.build:
         for other in _rivals(reading, layer, family):
             layers = tuple(replace(one, family=other.id) if one.id == layer.id else one for one in reading.study.layers)
-            title = f"Make {layer.name or family.name} a {other.name.lower()} instead of {family.name.lower()}"
+            title = f"Take {layer.name or family.name} for {other.name.lower()}, not {family.name.lower()}"
             yield _Trial(CauseKind.FAMILY, layer.id, title, replace(reading.study, layers=layers), _FAMILY)
 
 

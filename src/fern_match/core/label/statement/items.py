@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from fern_match.core.label.statement.scanning import Group, Piece, scanned
 from fern_match.core.label.statement.sentences import contents_in
@@ -443,16 +444,21 @@ def _share(text: str) -> tuple[float | None, int, str]:
     return value, decimals, f"{text[: match.start()]} {text[match.end() :]}".strip()
 
 
+_E_NUMBER = re.compile(r"\be (\d{3,4}[a-z]*)\b")
+_EMPTY_BRACKET = re.compile(r"\s*\(\s*\)")
+
+
 def _with_colon(found: re.Match[str]) -> str:
     """ "Emulsifier - soya lecithin" with its colon."""
     return f"{found[1]}: " if class_of(found[1]) else found[0]
 
 
+@lru_cache(maxsize=2000)
 def _plain_name(text: str) -> str:
     """The words of a name: small letters, one space, no marks; "E 322" is e322."""
-    name = re.sub(r"\s+", " ", _MARKS.sub("", text.lower())).strip(" .:;,-–•·\"'_#")
-    name = re.sub(r"\be (\d{3,4}[a-z]*)\b", r"e\1", name)
-    return re.sub(r"\s*\(\s*\)", "", name).strip()
+    name = " ".join(_MARKS.sub("", text.lower()).split()).strip(" .:;,-–•·\"'_#")
+    name = _E_NUMBER.sub(r"e\1", name)
+    return _EMPTY_BRACKET.sub("", name).strip()
 
 
 def _singular(text: str) -> str:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 
 _PAIRS = {")": "(", "]": "[", "}": "{"}
 _OPENING = frozenset(_PAIRS.values())
+_STOP = re.compile(r"[()\[\]{},;]")
 _DEEPEST = 12  # no label nests half as deep
 _DECIMAL = re.compile(r"\d,\d{1,3}\s*(?:%|g\b)")
 _JOINS = re.compile(r"\s*(?:&|and|plus)\s+(?=\w)", re.I)
@@ -63,7 +64,7 @@ def scanned(text: str) -> tuple[list[Piece], list[str]]:
 
 
 class _Scanner:
-    """Goes through a text once, sign by sign."""
+    """Goes through a text once, from stop to stop."""
 
     def __init__(self, text: str) -> None:
         self.text = text
@@ -75,16 +76,16 @@ class _Scanner:
 
     def run(self) -> list[Piece]:
         """The pieces of the whole text."""
-        while self.at < len(self.text):
-            sign = self.text[self.at]
+        for found in _STOP.finditer(self.text):
+            self.at, sign = found.start(), found[0]
             if sign in _OPENING:
                 self._open(sign)
             elif sign in _PAIRS:
                 self._close_at(sign)
-            elif sign in ",;" and not self.ignored and not (sign == "," and _DECIMAL.match(self.text, self.at - 1)):
+            elif not self.ignored and not (sign == "," and _DECIMAL.match(self.text, self.at - 1)):
                 self._take_words()
                 self._separate(sign)
-            self.at += 1
+        self.at = len(self.text)
         if not self.ignored:
             self._take_words()
         if self.too_deep:
