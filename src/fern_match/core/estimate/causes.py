@@ -26,10 +26,8 @@ from fern_match.core.study.record import PIECE, Layer, Meaning, Study, Whereabou
 _TRIAL = Effort(particles=120, climbing_steps=4, transitions=0, pooled=0)
 _SHOWN = Effort(particles=250, transitions=4, pooled=3)
 _MOST_TRIED, _MOST_NAMED = 40, 3
-_LEAST_GAIN, _LEAST_GAIN_IN_A_FIGHT = (
-    3.0,
-    0.0,
-)  # in log evidence; what is under it may be chance, but where all fights something is wrong
+_LEAST_GAIN = 3.0  # in log evidence; what is under it may be chance
+_LEAST_GAIN_IN_A_FIGHT = 0.0  # there something is wrong
 # Log prior odds that a mistake of a kind was made, against that it was not.
 _MATCH, _PLACE, _FAMILY, _FIGURE = -2.0, -2.3, -2.5, -4.0
 _TAKEN_BACK = 1.0  # an own answer that differs from what was proposed is the likelier mistake

@@ -16,11 +16,8 @@ from fern_match.core.families import Family
 from fern_match.core.study.record import PIECE, Place
 
 _READINGS = 3  # of three pieces, as one takes them
-_WHOLE_MINUTES, _EASY_MINUTES, _STICKY_MINUTES = (
-    2.0,
-    6.0,
-    10.0,
-)  # to weigh three pieces, to part a layer from them (our judgement)
+# to weigh three pieces, to part a layer from them (our judgement)
+_WHOLE_MINUTES, _EASY_MINUTES, _STICKY_MINUTES = 2.0, 6.0, 10.0
 _LEAST_NARROWING = 0.02
 _90 = 3.29  # the width of a 90 % range in standard deviations
 
