@@ -160,7 +160,7 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (552, 12122.88),
+    "aliases.csv": (562, 12132.5),
     "alike.csv": (30, 0.0),
     "build_signs.csv": (35, 81.6),
     "chocolate_rules.csv": (21, 375.89),

@@ -29,6 +29,12 @@ _QUOTES = str.maketrans(
         "\t": " ",
     }
 )
+# Between names instead of commas, where there are so many of them.
+_DOTS = (" • ", " · ", " | ", " ● ", " ∙ ")
+_LEAST_DOTS = 3
+_DASHES = re.compile(r"\s*-{2,3}\s*")
+# "milk chocolate (milk chocolate contains sugar, ...)"
+_SAID_AGAIN = re.compile(r"\b((\w[\w ]{2,40}?))\s*([(\[{])\s*\2 contains?:?\s+(?!less|\d)", re.I)
 _MARKS = str.maketrans(dict.fromkeys("®™©", ""))
 
 
@@ -45,8 +51,19 @@ def cleaned(text: str, knows: Callable[[str], bool]) -> str:
     text = _ONE_STAR.sub(r"\1", text)
     text = _BROKEN.sub(lambda found: _joined(found[1], found[2], knows), text)
     text = text.translate(_QUOTES)
+    text = _DASHES.sub(" – ", text)
+    text = _SAID_AGAIN.sub(r"\1 \3", text)
+    text = _with_commas(text)
     lines = (re.sub(r"[ \f\v]+", " ", line).strip() for line in text.split("\n"))
     return "\n".join(line for line in lines if line)
+
+
+def _with_commas(text: str) -> str:
+    """A list whose names are parted by dots or bars, with commas."""
+    for sign in _DOTS:
+        if text.count(sign) >= _LEAST_DOTS and text.count(sign) > text.count(", "):
+            text = text.replace(sign, ", ")
+    return text
 
 
 def _joined(before: str, after: str, knows: Callable[[str], bool]) -> str:

@@ -11,6 +11,7 @@ from fern_match.core.label.statement.tree import StatementItem
 from fern_match.core.label.statement.words import (
     COMPLETED,
     FAT,
+    FOR_WHAT,
     GROUND,
     KINDS_OF,
     LEADING_TREATMENT,
@@ -47,8 +48,11 @@ _CONTENT = re.compile(
 _CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
 _SHARE_AND = re.compile(r"(%\)?)\s+(?:and|&)\s+(?=[A-Za-z])")  # "hazelnuts 8 % and almonds 8 %"
 _OF_BRACKET = re.compile(
-    rf"\s*(?:({_NUMBER})\s*%\s*)?(?:of|in) (?:the )?(?:filling|cent(?:re|er)|coating|layer|cream|base|caramel|chocolate)\s*", re.I
+    rf"\s*(?:({_NUMBER})\s*%\s*)?(?:of|in) (?:the )?(?:filling|cent(?:re|er)|coating|layer|cream|base|caramel|chocolate|marzipan"
+    r"|nougat|praline|ganache|fondant|wafer|biscuit|jam|jelly|paste|fudge|toffee|crumb|mallow|truffle)\s*",
+    re.I,
 )
+_SHARE_FIRST = re.compile(rf"\s*({_NUMBER})\s*%\s*[,;]\s*([^%]+)")  # "(1.5 %, freeze-dried)"
 _CODE_FROM = re.compile(r"((?:e ?)?\d{3,4}[a-z]?|lecithins?) \(?from (soya?|sunflower|rapeseed|milk|egg)\)?", re.I)
 _MARKS = re.compile(r"[*†‡§¹²³^°◊•]+")
 _ARTICLE = re.compile(r"(?:as )?(?:an?|the) +(?P<what>.+)", re.I)
@@ -58,6 +62,8 @@ _INCLUDING = re.compile(
     r"^(?:includ(?:ing|es)|incl\.?|contain(?:ing|s)|consisting of|made (?:from|of)|composed of)\s*:?\s+(?!\d|less|one)", re.I
 )
 _CLASS_DASH = re.compile(r"^([\w ]{3,24}?)\s[-–]\s")
+_VITAMIN = re.compile(r"vitamin [a-z]\d{0,2}(?: \w+)?")
+_DASH_BETWEEN = re.compile(r"\s[-–]\s")
 _LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
 
 
@@ -179,7 +185,7 @@ class Reader:
             rest = _after_colon(piece)
             if rest.is_empty:
                 return []
-            read = self._in_class(named[0], self._read(rest, _Run()))
+            read = self._in_class(named[0], [item for member in _dashed(rest) for item in self._read(member, _Run())])
             if run.class_name and len(read) == 1:
                 self.groups += 1
                 read = [replace(read[0], class_group=self.groups)]
@@ -212,16 +218,9 @@ class Reader:
         text = self._our_tongue(piece.words)
         share, decimals, text = _share(text)
         contents = list(contents_in(" ".join(_CONTENT.findall(text)), "")) if _CONTENT.search(text) else []
-        text = _CONTENT.sub(" ", text)
-        text = _RANGE.sub(" ", text)
+        text = _RANGE.sub(" ", _CONTENT.sub(" ", text))
         free = bool(VARYING.search(piece.words))
-        text = VARYING.sub(" ", text)
-        name = _plain_name(text)
-        class_name: str | None = None
-        for split in (class_after(name), class_before(name)):
-            if split is not None:
-                class_name, name = (split[0], split[1]) if class_of(split[0]) else (class_name, name)
-                break
+        class_name, name = _class_beside(_plain_name(FOR_WHAT.sub("", VARYING.sub(" ", text))))
         source: str | None = None
         coded = _CODE_FROM.fullmatch(name)
         if coded:
@@ -235,6 +234,11 @@ class Reader:
             if bare and share is None:
                 share, decimals = _number(bare[1])
                 continue
+            first = _SHARE_FIRST.fullmatch(inside)
+            if first and share is None:
+                says = self._remark(first[2], name, opened_later=False) or TREATMENTS_ONLY.fullmatch(first[2].strip())
+                share, decimals = _number(first[1]) if says else (share, decimals)
+                inside = first[2] if says else inside
             of = _OF_BRACKET.fullmatch(inside)
             if of:
                 of_bracket = True
@@ -284,6 +288,8 @@ class Reader:
         """What a bracket says of its name without opening it; None where it lists what is in it."""
         low = re.sub(r"\s+", " ", inside).strip(" .*†").lower()
         if not low or _is_content(low) or (low.startswith("with ") and name):
+            return _Remark()
+        if name and (_VITAMIN.fullmatch(low) or TREATMENTS_ONLY.fullmatch(low)):
             return _Remark()
         is_class = bool(class_of(name))
         several = _asides(low) if name and not is_class else None
@@ -464,6 +470,20 @@ def _plain_name(text: str) -> str:
 def _singular(text: str) -> str:
     named = class_of(text)
     return named[0] if named else text
+
+
+def _class_beside(name: str) -> tuple[str | None, str]:
+    """A class that stands beside a substance, and the substance: "emulsifier lecithins", "lecithins as emulsifier"."""
+    split = class_after(name) or class_before(name)
+    return (split[0], split[1]) if split is not None and class_of(split[0]) else (None, name)
+
+
+def _dashed(piece: Piece) -> list[Piece]:
+    """Members of a class that dashes part: "emulsifiers: lecithins - E476"."""
+    if len(piece.parts) != 1 or not isinstance(piece.parts[0], str):
+        return [piece]
+    members = [part for part in _DASH_BETWEEN.split(piece.parts[0]) if part.strip()]
+    return [Piece([part], piece.separator) for part in members] or [piece]
 
 
 def _classed(item: StatementItem, class_name: str) -> StatementItem:

@@ -13,10 +13,12 @@ _FOREIGN = (
     r"|[öo]sszetev[őo]k"
 )
 _LEAD = re.compile(
-    r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?\s*(?::|(?=\n))\s*", re.I
+    r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?"
+    r"(?:\s*\([^()]{1,60}\))?\s*(?::|(?=\n))\s*",
+    re.I,
 )
 _BARE_LEAD = re.compile(r"^\s*ingredients?\b\s*[.\-–]?\s*(?=\w|\*)", re.I)
-_OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!]))\s*(?:{_FOREIGN})\s*:\s*", re.I)
+_OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!/|]))\s*(?:{_FOREIGN})\s*:\s*", re.I)
 _STOP = re.compile(
     r"(?<!\bmin)(?<!\bmax)(?<!\bincl)(?<!\bapprox)(?<!\bno)(?<!\bca)(?<!\be\.g)(?<!\bi\.e)(?:\.+|!)(?=\s+[^\s,;)\]}.]|\s*$)", re.I
 )
@@ -52,13 +54,15 @@ _NOTE = re.compile(
     r"|kosher|halal|approx|warm|cool|contains |contain |if |once |product of|ingredients? (?:from|in|marked)|always"
     r"|wrapped|enjoy|source|dispose|recycl"
     r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot"
-    r"|exp|as |after |before |[\d.,]+ ?k?g )",
+    r"|exp|as |after |before |although |whilst |while |every |despite |due |alcohol content|[\d.,]+ ?k?g )"
+    r"|^[\w -]{2,20}[- ]free$",
     re.I,
 )
 _IN_ADDITION = re.compile(r"in addition to cocoa butter", re.I)
 _NUMBER = r"(\d{1,3}(?:[.,]\d{1,2})?)"
 _MINIMUM_AFTER = re.compile(
-    r"\b(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?(?:\s*(?::|=|-|–|of|is|are|min\.?|minimum"
+    r"\b(cocoa|cacao|(?:dry )?milk)\b(?: (?:dry )?(?:solids?|content))?(?: in (?:the )?[a-z ]{3,30}?)?"
+    r"(?:\s*(?::|=|-|–|of|is|are|min\.?|minimum"
     rf"|at least|content))*\s*{_NUMBER} ?%",
     re.I,
 )
@@ -67,12 +71,17 @@ _MINIMUM_BEFORE = re.compile(
 )
 _IS_MINIMUM = re.compile(r"\b(?:min(?:imum)?\b|at least|solids?\b)|\b(?:cocoa|cacao)\s*(?:content)?\s*:", re.I)
 _OF_WHAT = re.compile(r"\b((?:\w+[ -]){0,3}?(?:chocolate|couverture|coating))\b", re.I)
+_BEFORE_NAME = re.compile(r"^(?:.*\b(?:in|of|the|our) )")  # "cocoa in the", before "dark chocolate"
 _NO_ALLERGENS = re.compile(
     r"^(?:alcohol|sweeten|caffeine|naturally|natural|no |nothing|phenylal|a source|liquorice|polyols|small parts|\d"
     r"|sugars?\b|less|bits|egg(?:shell))",
     re.I,
 )
-_OBJECT = re.compile(r"^(?:occasional|pieces? of|fragments|pits?|stones?|shells?|bones?|traces? of (?:shell|stone))", re.I)
+_OBJECT = re.compile(
+    r"^(?:occasional|pieces? of|fragments|pits?|stones?|shells?|bones?|traces? of (?:shell|stone)"
+    r"|(?:\w+ )?(?:shells?|stones?|pits?|pips?)(?: fragments| pieces)?$)",
+    re.I,
+)
 _LISTED_AFTER = re.compile(
     r"\b(?:may (?:also )?(?:contain|be present)|can contain|contains?|contient|processes?|handles?|handling|processing"
     r"|that uses?|using|packs|packing|with|containing"
@@ -87,7 +96,7 @@ _LIST_NOISE = re.compile(
     re.I,
 )
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
-_HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
+_HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?(?:\([^\d()]{2,30}\))?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
 _MARKS = "*†‡§¹²³°"
 _ADVISES = re.compile(
     r"\b(?:consumption|shown in|in bold|capitals|allerg\w+|store|suitable|laxative|methods?|recommended|contact)\b", re.I
@@ -127,8 +136,8 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
     other = _OTHER_TONGUE.search(body)
     if other and other.start() > 0:
         foreign, *after = _split(body[other.start() :])
-        found.unread.append(foreign)
-        body = ". ".join([body[: other.start()].rstrip(" ."), *(one for one in after if _CLOSING.match(one))])
+        found.notes.append(foreign)
+        body = ". ".join([body[: other.start()].rstrip(" ./|"), *(one for one in after if _CLOSING.match(one))])
     depth = 0
     for number, sentence in enumerate(_split(body)):
         inside = depth > 0
@@ -200,7 +209,8 @@ def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, s
         strict: Whether a bracket is still open, so that only sentences beyond doubt end it.
     """
     if sentence[0] in _MARKS:
-        found.notes.append(sentence)
+        if not _minimum(sentence.lstrip(f" {_MARKS}"), found):
+            found.notes.append(sentence)
         return True
     if small_limit(sentence):
         return False
@@ -246,7 +256,7 @@ def _minimum(sentence: str, found: Sentences) -> bool:
     if not _IS_MINIMUM.search(sentence):
         return False
     of = _OF_WHAT.search(sentence)
-    minima = contents_in(sentence, re.sub(r"^(?:the|our|in the) ", "", of[1].lower()) if of else "")
+    minima = contents_in(sentence, _BEFORE_NAME.sub("", of[1].lower()) if of else "")
     found.minima += minima
     return bool(minima)
 

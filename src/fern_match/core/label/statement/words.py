@@ -8,7 +8,7 @@ _CLASSES = (
     "|food colou?r|raising agent|leavening|leavening agent|gelling agent|bulking agent|stabili[sz]er|humectant|thickener"
     "|thickening agent|preservative|antioxidant|glazing agent|coating agent|flavou?ring|flavou?r|flavou?r enhancer"
     "|firming agent"
-    "|anti-?caking agent|foaming agent|flour treatment agent|acidifier|colou?r added|dough conditioner|carrier"
+    "|enzyme|anti-?caking agent|foaming agent|flour treatment agent|acidifier|colou?r added|dough conditioner|carrier"
     "|mineral salt|vegetable gum|modified starch"
 )
 _CLASS = re.compile(rf"({_PREFIX}(?:{_CLASSES}))(s?)", re.I)
@@ -79,7 +79,13 @@ TREATED = re.compile(
     r"|pasteuri[sz]ed|fat[- ]reduced|reduced[- ]fat|low[- ]fat)",
     re.I,
 )
-PURPOSE = re.compile(r"(?:to|for|as|used) (?:maintain|preserve|protect|retain|keep|prevent|color|colour|help|a |an )", re.I)
+PURPOSE = re.compile(
+    r"(?:to|for|as|used|added to) (?:maintain|preserve|protect|retain|keep|prevent|color|colour|help|a |an )", re.I
+)
+# After a name, what it is there for: "tocopherols added to protect flavor".
+FOR_WHAT = re.compile(
+    r"(?<=\w)\s+(?:added |used )?(?:to|for) (?:help )?(?:preserve|protect|maintain|retain|keep|prevent|promote)\b[^()]*$", re.I
+)
 FAT = re.compile(
     r"\b(?:palm|kernel|shea|coconut|soya?|soybean|sunflower|safflower|rapeseed|canola|cottonseed|corn|illipe|sal|olive"
     r"|peanut)(?: (?:oils?|fats?|butter))?$",
@@ -101,7 +107,8 @@ CLAIM = re.compile(
     re.I,
 )
 _ADJECTIVE = (
-    r"(?:whole|chopped|roasted|toasted|ground|finely|coarsely|diced|sliced|dried|freeze-dried|salted|unsalted|blanched|pitted"
+    r"(?:whole|chopped|roasted|toasted|ground|finely|coarsely|diced|sliced|dried|freeze[- ]dried|salted|unsalted"
+    r"|blanched|pitted"
     r"|stoned|peeled|cooked|crushed|organic|unbleached|bleached|pasteuri[sz]ed|skinless|halved|dry|candied|sweetened"
     r"|unsweetened"
     r"|defatted|hydrogenated|refined|unrefined|concentrated|powdered|caramelised|caramelized|glazed)"
@@ -142,7 +149,8 @@ def class_of(text: str) -> tuple[str, bool] | None:
 
 
 _BEFORE = re.compile(
-    rf"({_PREFIX}(?:emulsifier|acidity regulator|raising agent|gelling agent|humectant|preservative|antioxidant|colour"
+    rf"({_PREFIX}(?:emulsifier|acid|food acid|acidity regulator|acidulant|raising agent|gelling agent|humectant"
+    r"|preservative|antioxidant|colour"
     r"|glazing agent"
     rf"|stabili[sz]er|thickener|sweetener))s?\s+(\w.*)",
     re.I,
