@@ -32,6 +32,12 @@ _QUOTES = str.maketrans(
 # Between names instead of commas, where there are so many of them.
 _DOTS = (" • ", " · ", " | ", " ● ", " ∙ ")
 _LEAST_DOTS = 3
+# Words that keep their hyphen, though a line ends at it.
+_HYPHENED = re.compile(
+    r"\w+-(?:reduced|free|fat|roasted|dried|based|like|flavou?red|cooked|pressed|range|grown)|(?:fat|semi|non|low|sugar|freeze|free"
+    r"|vacuum|cold|stone|half|self|part|pre|sun|kiln|spray|dry|full|reduced|glucose|mono|di)-\w+",
+    re.I,
+)
 _DASHES = re.compile(r"\s*-{2,3}\s*")
 # "milk chocolate (milk chocolate contains sugar, ...)"
 _SAID_AGAIN = re.compile(r"\b((\w[\w ]{2,40}?))\s*([(\[{])\s*\2 contains?:?\s+(?!less|\d)", re.I)
@@ -68,5 +74,5 @@ def _with_commas(text: str) -> str:
 
 def _joined(before: str, after: str, knows: Callable[[str], bool]) -> str:
     whole = before + after
-    keeps = not knows(whole) and knows(before) and knows(after)
+    keeps = not knows(whole) and ((knows(before) and knows(after)) or bool(_HYPHENED.fullmatch(f"{before}-{after}")))
     return f"{before}-{after}" if keeps else whole

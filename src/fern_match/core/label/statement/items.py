@@ -37,7 +37,11 @@ _SHARE = re.compile(
     r"|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
     re.I,
 )
-_BARE_SHARE = re.compile(rf"\s*(?:min(?:imum|\.)?\s*|approx\.?\s*)?({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*", re.I)
+_BARE_SHARE = re.compile(
+    r"\s*(?:(?:together|in total|total|in all)\s*)?(?:min(?:imum|\.)?\s*|approx\.?\s*)?"
+    rf"({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*",
+    re.I,
+)
 _RANGE = re.compile(r"(?<!\d)\d{1,3} ?[-–] ?\d{1,3} ?%(?: fat)?")
 _CONTENT = re.compile(
     rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder"
@@ -62,7 +66,8 @@ _INCLUDING = re.compile(
     r"^(?:includ(?:ing|es)|incl\.?|contain(?:ing|s)|consisting of|made (?:from|of)|composed of)\s*:?\s+(?!\d|less|one)", re.I
 )
 _CLASS_DASH = re.compile(r"^([\w ]{3,24}?)\s[-–]\s")
-_VITAMIN = re.compile(r"vitamin [a-z]\d{0,2}(?: \w+)?")
+# What a bracket adds that is no part of the list: which vitamin it is, what it was kept with.
+_ADDED = re.compile(r"vitamin [a-z]\d{0,2}(?: \w+)?|(?:contains? |preserved with )?(?:sul(?:ph|f)ites?|sul(?:ph|f)ur dioxide)")
 _DASH_BETWEEN = re.compile(r"\s[-–]\s")
 _LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
 
@@ -109,7 +114,7 @@ class Reader:
         """The items of one level, in order."""
         run = _Run()
         found: list[StatementItem] = []
-        varied = False
+        choice_from: int | None = None  # where names begin of which one or more are in it
         for piece in _with_their_adjectives(pieces):
             if self._belongs_to_last(piece, found):
                 continue
@@ -119,18 +124,22 @@ class Reader:
             if run.heading is not None:
                 inside = self._read(begun, _Run())
                 found[-1] = replace(found[-1], items=(*found[-1].items, *inside))
-                run.heading = None if piece.separator == ";" else run.heading
+                if piece.separator == ";":
+                    run.heading = None
+                    found = _choices(found, choice_from)
+                    run.one_of, choice_from = False, None
                 continue
             read = self._read(begun, run)
             if run.limit is not None:
                 read = [_limited(item, run.limit) for item in read]
-            if run.one_of:
-                varied = True
+            if run.one_of and choice_from is None:
+                choice_from = len(found)
             found += read
             if piece.separator == ";":
                 run.class_name = None
-                run.one_of = False
-        return _as_choice(found) if varied else found
+                found = _choices(found, choice_from)
+                run.one_of, choice_from = False, None
+        return _choices(found, choice_from)
 
     # --- beginnings ---------------------------------------------------------------------------------------------------
 
@@ -289,7 +298,7 @@ class Reader:
         low = re.sub(r"\s+", " ", inside).strip(" .*†").lower()
         if not low or _is_content(low) or (low.startswith("with ") and name):
             return _Remark()
-        if name and (_VITAMIN.fullmatch(low) or TREATMENTS_ONLY.fullmatch(low)):
+        if name and not class_of(name) and (_ADDED.fullmatch(low) or TREATMENTS_ONLY.fullmatch(low)):
             return _Remark()
         is_class = bool(class_of(name))
         several = _asides(low) if name and not is_class else None
@@ -402,7 +411,7 @@ def _treatment_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
 def _source_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
     """ "butter (milk)" has a source, "lecithins (soya)" are soya lecithins; "almond butter (almonds)" is opened: None."""
     source = _source(low)
-    if source and re.search(r" (?:and/or|or|and|&) ", source):
+    if source and re.search(r" (?:and/or|or|and|&) ", source) and not low.startswith(("from ", "derived from ")):
         return None
     if source and ((GROUND.search(name) and source not in _MILK) or KINDS_OF.search(name) or (is_class and "flavo" not in name)):
         return None
@@ -500,6 +509,11 @@ def _as_choice(items: Sequence[StatementItem]) -> list[StatementItem]:
         item if item.alternatives else replace(item, alternatives=tuple(other.name for other in items if other is not item))
         for item in items
     ]
+
+
+def _choices(items: list[StatementItem], begin: int | None) -> list[StatementItem]:
+    """Items, of which those from one on stand for each other."""
+    return items if begin is None else [*items[:begin], *_as_choice(items[begin:])]
 
 
 def items_of(text: str, knows: Callable[[str], bool], *, second_first: bool = False) -> tuple[list[StatementItem], list[str]]:

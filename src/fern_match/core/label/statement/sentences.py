@@ -97,6 +97,10 @@ _LIST_NOISE = re.compile(
 )
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
 _HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?(?:\([^\d()]{2,30}\))?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
+# A further heading after a semicolon: with a capital, or with a share.
+_NEXT_HEAD = re.compile(
+    r";\s*((?-i:[A-Z])[\w -]{2,30}?|[\w -]{3,30}?(?=\s*\(?\d{1,2}(?:[.,]\d)? ?%))\s*(?:\(?\d{1,2}(?:[.,]\d)? ?%\)?)?\s*:\s"
+)
 _MARKS = "*†‡§¹²³°"
 _ADVISES = re.compile(
     r"\b(?:consumption|shown in|in bold|capitals|allerg\w+|store|suitable|laxative|methods?|recommended|contact)\b", re.I
@@ -229,7 +233,7 @@ def _traces(sentence: str, found: Sentences) -> bool:
     at = _TRACES_AT.search(sentence)
     if at is None or at.start() > _FAR_IN or sentence.count("(") > 1:
         return False
-    listed = _listed(sentence[at.start() :])
+    listed = _listed(sentence[at.start() :]) if _LISTED_AFTER.search(sentence, at.start()) else []
     if not listed or _OBJECT.match(listed[0]):
         found.notes.append(sentence)
     else:
@@ -315,7 +319,8 @@ def _headed(sentence: str, knows: Callable[[str], bool]) -> str | None:
     if CLAIM.match(match[1].strip()):
         return rest
     head = f"{match[1]} {match[2]}%" if match[2] else match[1]
-    parts = re.split(r";\s*(?=[A-Z][\w -]{2,30}(?:\(?\d{1,2} ?%\)?)?:\s)", rest)
+    heads = [found.start() for found in _NEXT_HEAD.finditer(rest) if not class_of(found[1])]
+    parts = [rest[begin:end].strip("; ") for begin, end in itertools.pairwise([0, *heads, len(rest)])]
     tail = "".join(f", {_headed(part, knows) or part}" for part in parts[1:])
     return f"{head} ({parts[0]}){tail}"
 
