@@ -64,8 +64,9 @@ test: setup browser build check
 campaign: setup build browser
 	@FERN_MATCH_CAMPAIGN=1 FERN_MATCH_KILLS=300 $(PY) -m pytest -n 3
 
+# One thread for array work: the figures are of one core, and two estimates run beside each other.
 bench: setup
-	@$(PY) benchmarks/run.py
+	@OPENBLAS_NUM_THREADS=1 OMP_NUM_THREADS=1 $(PY) benchmarks/run.py
 
 shots: setup browser build
 	@$(PY) docs/screenshots/take.py

@@ -1,8 +1,8 @@
-"""Mistakes made on purpose, on made-up pieces with known truth: what the page says then, and whether it names the true cause first.
+"""Mistakes made on purpose, on made-up pieces with known truth: what the page says then, and whether it names the true cause.
 
-Run with `python benchmarks/mistakes.py [set] [count] [held] [-v]`. Each piece gets, by turns, one weighing that is wrong by 1.4, a
-bracket misread, a wrong family and a wrong row of the pantry, with two layers weighed. Then the pantry itself is off: every figure
-of every ingredient by 2, 6 or 10 %.
+Run with `python benchmarks/mistakes.py [set] [count] [held] [-v]`. Each piece gets, by turns, one weighing that is wrong by
+1.4, a bracket misread, a wrong family and a wrong row of the pantry, with two layers weighed. Then the pantry itself is off:
+every figure of every ingredient by 2, 6 or 10 %.
 """
 
 import random

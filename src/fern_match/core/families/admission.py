@@ -37,6 +37,9 @@ _OUTSIDER = 1.0  # cost of an ingredient that is known to be in the component an
 _MISSING_USUAL = 0.25  # cost of an optional role that is usually there and is not
 
 
+_MOST_REMEMBERED = 20_000
+
+
 class Grade(IntEnum):
     """How well a role takes an ingredient."""
 
@@ -106,6 +109,16 @@ def misfit(known: Families, family: Family, ingredient_ids: Collection[str], *, 
         ingredient_ids: What the statement names for it.
         complete: Whether these and no others make the component (its own bracket), so that each needs a role.
     """
+    key = (family.id, tuple(sorted(ingredient_ids)), complete)
+    cost = known.remembered.get(key)
+    if cost is None:
+        if len(known.remembered) > _MOST_REMEMBERED:
+            known.remembered.clear()
+        cost = known.remembered[key] = _misfit(known, family, ingredient_ids, complete=complete)
+    return cost
+
+
+def _misfit(known: Families, family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
     cost = 0.0
     for role in family.roles:
         served = max((grade(known, role, name) for name in ingredient_ids), default=Grade.NONE)

@@ -102,6 +102,11 @@ class Families:
         return (self[family_id], *others)
 
     @cached_property
+    def remembered(self) -> dict[tuple[str, tuple[str, ...], bool], float]:
+        """Misfits counted once: a study asks for the same ones at every change."""
+        return {}
+
+    @cached_property
     def roles_served(self) -> Mapping[str, frozenset[str]]:
         """Ingredient id -> names of the roles that some family lists it for."""
         served: dict[str, set[str]] = {}
