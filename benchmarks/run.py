@@ -6,6 +6,7 @@ from collections.abc import Callable
 import accuracy
 import mistakes
 import numpy as np
+import rival_sampler
 import saving
 from bars import pieces_of, study_of
 
@@ -71,6 +72,7 @@ def main() -> None:
     print(f"a statement of 3,000 signs: {1000 * statement:.0f} ms median, {statement / reference:.1f} times the reference loop")
     for times in saving.save_times():
         print(times.line(1000 * reference))
+    rival_sampler.main()
     accuracy.main([])
     mistakes.main([])
 
