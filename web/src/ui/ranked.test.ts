@@ -27,12 +27,13 @@ describe("options by what is typed", () => {
     expect(names("mass milk")).toEqual(["Milk chocolate (cocoa mass)"]);
     expect(names("stardust")).toEqual([]);
   });
-  it("are found by what else they are called, after what is called so itself", () => {
+  it("are found by what else they are called: the very word first, else after names that fit as well", () => {
     const families = [
       { id: "a", name: "Moulded shell", also: ["cup", "praline"] },
       { id: "b", name: "Cup cake crumb" },
     ];
-    expect(ranked(families, "cup", null).map((one) => one.id)).toEqual(["b", "a"]);
+    expect(ranked(families, "cup", null).map((one) => one.id)).toEqual(["a", "b"]);
+    expect(ranked(families, "cu", null).map((one) => one.id)).toEqual(["b", "a"]);
     expect(ranked(families, "praline", null).map((one) => one.id)).toEqual(["a"]);
   });
 });
