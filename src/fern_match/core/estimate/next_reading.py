@@ -54,8 +54,8 @@ def readings_to_make(problem: Problem, state: State) -> tuple[NextReading, ...]:
                 widest=layer.id,
                 width_before_g=float(_90 * before[most]),
                 width_after_g=float(_90 * after[most]),
-                sentence=f"Weigh {name} on three pieces (about {minutes:.0f} min): {layer.name.lower()} narrows from "
-                f"{_90 * before[most]:.1f} to {_90 * after[most]:.1f} g.",
+                sentence=f"{name}, three pieces, {minutes:.0f} min: {'its' if layer.id == subject else f'{layer.name}’s'} range "
+                f"narrows from {_90 * before[most]:.1f} to {_90 * after[most]:.1f}\u00a0g.",
             )
         )
     return tuple(sorted(found, key=lambda one: -one.narrowing / one.minutes))
