@@ -102,7 +102,7 @@ def test_what_to_weigh_next_is_what_is_least_known(pantry: Pantry) -> None:
     best = found.to_weigh[0]
     assert best.narrowing / best.minutes >= found.to_weigh[1].narrowing / found.to_weigh[1].minutes
     assert best.width_after_g < 0.5 * best.width_before_g
-    assert best.sentence.startswith("Weigh Milk coat on three pieces")
+    assert best.sentence.startswith("Milk coat, three pieces")
 
 
 def test_layers_that_occur_twice_share_one_recipe(pantry: Pantry) -> None:
