@@ -160,7 +160,7 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (562, 12132.5),
+    "aliases.csv": (594, 12160.11),
     "alike.csv": (30, 0.0),
     "build_signs.csv": (35, 81.6),
     "chocolate_rules.csv": (21, 375.89),
@@ -172,7 +172,7 @@ TABLES = {
     "spreads.csv": (38, 3.49),
     "strengths.csv": (5, 11.74),
     "traits.csv": (47, 176.08),
-    "unlisted.csv": (26, 0.0),
+    "unlisted.csv": (27, 0.0),
 }
 
 

@@ -39,7 +39,7 @@ _SAME = (  # spellings of one thing
     (re.compile(r"\bdehydrated\b"), "dried"),
     (re.compile(r"\bcaramelized\b"), "caramelised"),
     (re.compile(r"\bcrystallized\b"), "crystallised"),
-    (re.compile(r"\balkalized\b|\b(?:processed|treated) with alkali\b"), "alkalised"),
+    (re.compile(r"\balkalized\b|\b(?:processed|treated) with alkali\b|\bdutched\b"), "alkalised"),
     (re.compile(r"\bcacao\b"), "cocoa"),
     (re.compile(r"é|è|ê"), "e"),
 )

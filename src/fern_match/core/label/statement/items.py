@@ -37,6 +37,9 @@ _SHARE = re.compile(
     r"|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
     re.I,
 )
+_MILK_FAT = re.compile(
+    rf"\s*({_NUMBER})\s*%(?= (?:anhydrous )?milk fat\s*$)", re.I
+)  # a name with its share; else how fat a milk is
 _BARE_SHARE = re.compile(
     r"\s*(?:(?:together|in total|total|in all)\s*)?(?:min(?:imum|\.)?\s*|approx\.?\s*)?"
     rf"({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*",
@@ -46,7 +49,7 @@ _RANGE = re.compile(r"(?<!\d)\d{1,3} ?[-–] ?\d{1,3} ?%(?: fat)?")
 _CONTENT = re.compile(
     rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder"
     r"|paste|liquor|cream|filling|beans))"
-    rf"|milk (?=solids|fat\b)|fat\b|alc|vol|abv)(?:[ -]?(?:solids?|content|min\w*|fat|by vol))*\.?",
+    rf"|milk (?=solids|fat\b)|fat\b(?!-)|alc|vol|abv)(?:[ -]?(?:solids?|content|min\w*|fat|by vol))*\.?",
     re.I,
 )
 _CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
@@ -136,7 +139,7 @@ class Reader:
                 choice_from = len(found)
             found += read
             if piece.separator == ";":
-                run.class_name = None
+                run.class_name = run.class_name if read and _CODE.fullmatch(read[-1].name) else None  # "colours: E162; E160a"
                 found = _choices(found, choice_from)
                 run.one_of, choice_from = False, None
         return _choices(found, choice_from)
@@ -399,7 +402,7 @@ def _asides(low: str) -> _Remark | None:
 def _class_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
     article = _ARTICLE.fullmatch(low)
     named = class_of(article["what"] if article else low)
-    if named and name and not is_class:
+    if named and name and (not is_class or name.endswith("starch")):
         return _Remark(class_name=named[0])
     return _Remark() if article and ":" not in low and "," not in low else None
 
@@ -452,7 +455,7 @@ def _number(text: str) -> tuple[float, int]:
 
 
 def _share(text: str) -> tuple[float | None, int, str]:
-    match = _SHARE.search(text)
+    match = _MILK_FAT.match(text) or _SHARE.search(text)
     if match is None or _number(match[1])[0] > 100:
         return None, 0, text
     value, decimals = _number(match[1])

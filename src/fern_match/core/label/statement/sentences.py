@@ -84,7 +84,7 @@ _OBJECT = re.compile(
 )
 _LISTED_AFTER = re.compile(
     r"\b(?:may (?:also )?(?:contain|be present)|can contain|contains?|contient|processes?|handles?|handling|processing"
-    r"|that uses?|using|packs|packing|with|containing"
+    r"|used for|uses?|using|packs|packing|with|(?<!gluten )(?<!gluten-)containing"
     r"|traces of|manufactures?|produces?)\b\s*[:\-]?\s*(?:the following\s*:?)?\s*",
     re.I,
 )
@@ -321,8 +321,14 @@ def _headed(sentence: str, knows: Callable[[str], bool]) -> str | None:
     head = f"{match[1]} {match[2]}%" if match[2] else match[1]
     heads = [found.start() for found in _NEXT_HEAD.finditer(rest) if not class_of(found[1])]
     parts = [rest[begin:end].strip("; ") for begin, end in itertools.pairwise([0, *heads, len(rest)])]
+    after = ""
+    if heads:  # where semicolons part the headed lists, what follows the last one is none of its names
+        last, semicolon, after = parts[-1].partition("; ")
+        parts[-1], after = (
+            (last, f", {after}") if semicolon and not class_of(last.rpartition(":")[0].rpartition(",")[2]) else (parts[-1], "")
+        )
     tail = "".join(f", {_headed(part, knows) or part}" for part in parts[1:])
-    return f"{head} ({parts[0]}){tail}"
+    return f"{head} ({parts[0]}){tail}{after}"
 
 
 def _is_list(sentence: str, knows: Callable[[str], bool]) -> bool:

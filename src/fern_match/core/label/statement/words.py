@@ -29,6 +29,8 @@ _MEMBERS = {
     "preservative": r"sorbate|sorbic|benzo|sul[fp]|propionate|nisin|e\s?2\d\d|^2\d\d$",
     "antioxidant": r"tocopher|ascorb|rosemary|bh[at]\b|tbhq|gallate|e\s?3[0-2]\d|3[0-2]\d",
     "thickener": r"gum\b|starch|pectin|cellulose|xanthan|guar|alginate|carrageen|e\s?4\d\d|e\s?14\d\d|^1?4\d\d$",
+    "stabiliser": r"gum\b|starch|pectin|cellulose|xanthan|guar|alginate|carrageen|invertase|sorbitol|glycerol|phosphate"
+    r"|e\s?4\d\d|e\s?14\d\d|^1?4\d\d$|1103",
     "glazing agent": r"wax|shellac|gum arabic|acacia|e\s?9\d\d|^9\d\d$|oil$",
     "bulking agent": r"polydextrose|maltodextrin|inulin|fibre|fiber|isomalt|maltitol|e\s?9\d\d|e\s?1200",
 }
@@ -44,8 +46,7 @@ _LIKE = {
     "colouring food": "colour",
     "leavening": "raising agent",
     "leavening agent": "raising agent",
-    "stabiliser": "thickener",
-    "stabilizer": "thickener",
+    "stabilizer": "stabiliser",
     "vegetable gum": "thickener",
     "thickening agent": "thickener",
     "emulsifying agent": "emulsifier",
@@ -117,7 +118,8 @@ TREATMENTS_ONLY = re.compile(rf"{_ADJECTIVE}(?:(?:,| and| &| or)? {_ADJECTIVE})*
 LEADING_TREATMENT = re.compile(rf"{_ADJECTIVE} \w", re.I)
 # Names whose "and" belongs to them.
 WHOLE = re.compile(
-    rf"mono-? ?(?:and|&) ?di-?glycerides|natural (?:and|&) artificial|artificial (?:and|&) natural|half (?:and|&) half"
+    rf"(?:roasted|cooked|fried|coated|dusted|soaked) (?:in|with) "
+    rf"|mono-? ?(?:and|&) ?di-?glycerides|natural (?:and|&) artificial|artificial (?:and|&) natural|half (?:and|&) half"
     rf"|hundreds (?:and|&) thousands|fats? (?:and|&) oils?|oils? (?:and|&) fats?|lactose (?:and|&) (?:milk )?proteins? from"
     rf"|lactose (?:and|&) minerals|herbs (?:and|&) spices|cookies? (?:and|&) cream"
     rf"|{_ADJECTIVE} (?:and|&) {_ADJECTIVE}|salt(?:ed)? (?:and|&) (?:vinegar|pepper|sweet)",
@@ -155,7 +157,7 @@ _BEFORE = re.compile(
     rf"|stabili[sz]er|thickener|sweetener))s?\s+(\w.*)",
     re.I,
 )
-_AFTER = re.compile(rf"(.{{1,80}}?)(?:\s+as an?|\s*[-–—,]|\s+as)\s*(?:an? )?({_PREFIX}(?:{_CLASSES}))s?", re.I)
+_AFTER = re.compile(rf"(.{{1,80}}?)(?:\s+as an?|\s+an?(?= )|\s*[-–—,]|\s+as)\s*(?:an? )?({_PREFIX}(?:{_CLASSES}))s?", re.I)
 
 
 def class_before(text: str) -> tuple[str, str] | None:
