@@ -117,7 +117,8 @@ def likely_causes(
         if should_stop():
             raise Stopped
         after = estimate(replace_study(reading, trial.changed), effort=_SHOWN, seed=seed)
-        if isinstance(after, Estimate):
+        helps = isinstance(after, Estimate) and (after.fit is not Fit.FIGHTS or after.to_settle < found.to_settle)
+        if isinstance(after, Estimate) and (helps or not causes):
             causes.append(_cause(trial, gain, found, after))
     progress(1.0)
     return tuple(causes)
@@ -157,7 +158,7 @@ def _cause(trial: _Trial, gain: float, before: Estimate, after: Estimate) -> Cau
     outcome = {
         Fit.FITS: "everything fits",
         Fit.PULLS: "all but a little fits",
-        Fit.FIGHTS: f"{before.to_settle} things fought, {after.to_settle} do",
+        Fit.FIGHTS: f"{before.to_settle} things fought, {after.to_settle} still do",
     }[after.fit]
     return Cause(
         kind=trial.kind,
