@@ -112,7 +112,7 @@ def likely_causes(
             ranked.append((gain, trial))
         progress(0.8 * (number + 1) / len(trials))
     ranked.sort(key=lambda entry: -entry[0])
-    causes = []
+    causes: list[Cause] = []
     for gain, trial in ranked[:_MOST_NAMED]:
         if should_stop():
             raise Stopped
