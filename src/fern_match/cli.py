@@ -18,14 +18,12 @@ from fern_match.core.food import standard_pantry
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
+from fern_match.core.study.plain_statement import statement_read
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
-from fern_match.core.study.told import statement_read
 from fern_match.core.summary import match_line
 from fern_match.exchange import read_match_file, written_match_file
 from fern_match.exchange.match_file import match_file_schema
-
-_LONGEST_STATEMENT = 20_000  # signs
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="From a label and a few weighings to a batch in grams.")
 
@@ -55,7 +53,7 @@ def statement(
     region: Annotated[Region, typer.Option(help="Where the label is from.")] = Region.EU,
 ) -> None:
     """Reads an ingredient statement on standard input and prints it as JSON: names with what they are taken for, lists, notes."""
-    study = Study(name="statement", region=region, statement=sys.stdin.read()[:_LONGEST_STATEMENT])
+    study = Study(name="statement", region=region, statement=sys.stdin.read())
     print(json.dumps(statement_read(StudyReading(study, standard_pantry())), indent=2, ensure_ascii=False))
 
 

@@ -37,7 +37,7 @@ def test_an_unknown_name_gets_an_ingredient_of_its_own(client: TestClient) -> No
     """Made from a packet, kept with the match, and undone in one step."""
     made = wrapper(client, statement="Sugar, tigernut paste, salt")
     before = client.get(f"/api/matches/{made}/study").json()
-    body = {"revision": before["revision"], "item": "tigernut paste", "name": "Tigernut paste", "figures": {"fat": "24"}}
+    body = {"revision": before["revision"], "item": "tigernut paste", "name": "Tigernut paste", "rows": {"fat": "24"}}
     answer = client.post(f"/api/matches/{made}/study/ingredients", json=body)
     assert answer.status_code == 201
     taken = {item["name"]: item["ingredient_id"] for item in answer.json()["reading"]["statement"]}
@@ -50,10 +50,10 @@ def test_an_unknown_name_gets_an_ingredient_of_its_own(client: TestClient) -> No
 def test_a_packet_that_cannot_be_is_a_sentence(client: TestClient) -> None:
     """Nothing is kept."""
     made = wrapper(client, statement="Sugar, tigernut paste, salt")
-    body = {"revision": 1, "item": "tigernut paste", "name": "Tigernut paste", "figures": {"fat": "240"}}
+    body = {"revision": 1, "item": "tigernut paste", "name": "Tigernut paste", "rows": {"fat": "240"}}
     answer = client.post(f"/api/matches/{made}/study/ingredients", json=body)
     assert answer.status_code == 422
-    assert "240 g in 100 g cannot be" in answer.text
+    assert "add up to 240 g in 100 g" in answer.text
     assert client.get(f"/api/matches/{made}/study").json()["study"].get("corrections", {}) == {}
 
 
@@ -85,5 +85,6 @@ def test_a_coats_thickness_waits_for_the_size(client: TestClient, study: dict[st
     study["thicknesses"] = [{"id": "top", "layer": "coat", "typed": "1.5 mm", "spot": "top"}]
     made = str(client.post("/api/matches", json=study).json()["id"])
     reading = client.get(f"/api/matches/{made}/study").json()["reading"]
-    assert reading["thicknesses"][0]["mean_mm"] == 1.5
+    lines = [(one["layer_id"], one["spot"], one["mean_mm"]) for one in reading["thicknesses"]]
+    assert lines == [("coat", "top", 1.5), ("coat", "side", None), ("coat", "bottom", None), ("caramel", "anywhere", None)]
     assert any("once length, width and height" in flag["sentence"] for flag in reading["flags"])

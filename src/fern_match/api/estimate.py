@@ -156,14 +156,15 @@ async def read_estimate(
             return await run_in_threadpool(_ready_out, opened, outcome, work.key)
 
 
-def causes_work(opened: Opened) -> Work[tuple[Cause, ...]]:
-    """The work of finding out why a study does not fit."""
+def causes_work(opened: Opened, found: Estimate) -> Work[tuple[Cause, ...]]:
+    """The work of finding out why a study does not fit.
+
+    Args:
+        found: Its estimate.
+    """
     reading = opened.reading
 
     def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> tuple[Cause, ...]:
-        found = estimate(reading, should_stop=should_stop)
-        if not isinstance(found, Estimate) or found.fit is Fit.FITS:
-            return ()
         return likely_causes(reading, found, should_stop=should_stop, progress=progress)
 
     return Work(match_id=opened.id, kind="causes", key=f"causes {input_key(reading)}", compute=compute, broken=_BROKEN)
@@ -177,7 +178,12 @@ async def read_causes(
 ) -> CausesOut | ComputingOut:
     """The likely causes of a misfit, the likeliest first; ask again while they are looked for."""
     opened = await run_in_threadpool(desk.open, match_id)
-    outcome = await desk.runner.outcome_soon(causes_work(opened), wait_s)
+    found = await desk.runner.outcome_soon(await run_in_threadpool(estimate_work, desk, opened), wait_s)
+    if isinstance(found, Computing):
+        return ComputingOut(revision=opened.revision, done=0.0)
+    if not isinstance(found, Estimate) or found.fit is Fit.FITS:
+        return CausesOut(revision=opened.revision, causes=())
+    outcome = await desk.runner.outcome_soon(causes_work(opened, found), wait_s)
     match outcome:
         case Computing(done):
             return ComputingOut(revision=opened.revision, done=done)

@@ -16,10 +16,10 @@ from fern_match.core.label.statement import StatementItem
 from fern_match.core.match import Match
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.record.parts import PartKey
-from fern_match.core.record.texts import ItemKey, Name
+from fern_match.core.record.texts import Cell, ItemKey, Name
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
 from fern_match.core.study.meaning import meaning_words, minimum_words
-from fern_match.core.study.own import OWN_PREFIX, PacketRow, own_ingredient
+from fern_match.core.study.own import OWN_PREFIX, own_ingredient, packet_rows
 from fern_match.core.study.proposals import proposed_builds
 from fern_match.core.study.reading import StudyReading, ThicknessReading, WeighingReading
 from fern_match.core.study.record import Layer, Meaning, Spot, Study, Whereabouts
@@ -163,6 +163,7 @@ class StudyReadingOut(BaseModel):
     weighings: list[WeighingOut]
     thicknesses: list[ThicknessOut]
     size: SizeOut
+    packet_rows: list[RowId]  # rows of the panel that an ingredient of one's own is made from
     own_ingredients: list[OwnIngredientOut]  # of this match alone
     flags: list[Flag]
 
@@ -199,11 +200,12 @@ class ProposedBuildOut(BaseModel):
 
 
 class OwnIngredientIn(MadeOnIn):
-    """A name outside the pantry, with the figures on its packet."""
+    """A name outside the pantry, with the panel on its packet."""
 
     item: ItemKey
     name: Name
-    figures: dict[PacketRow, Annotated[str, Field(max_length=80)]]
+    serving: Cell = ""  # what the rows are for; 100 g where it is empty
+    rows: dict[RowId, Cell]
 
 
 @router.post("/ingredients", status_code=201)
@@ -211,7 +213,7 @@ def add_own_ingredient(match_id: str, body: OwnIngredientIn, desk: DeskDep) -> S
     """Adds an ingredient of one's own to the match, and takes the name for it."""
     opened = desk.open(match_id)
     reading = opened.reading
-    food = own_ingredient(body.name, body.figures, reading.pantry.by_id, reading.comma)
+    food = own_ingredient(body.name, reading.study.region, body.rows, body.serving, reading.pantry.by_id)
 
     def added(match: Match) -> Match:
         study = replace(match.study, corrections={**match.study.corrections, body.item: food.id})
@@ -305,6 +307,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         weighings=[_weighing_out(weighing, shown_in) for weighing in reading.weighings],
         thicknesses=[_thickness_out(one, shown_in) for one in reading.thicknesses],
         size=SizeOut(**{side: typed_out(getattr(reading.size, side), shown_in) for side in ("length", "width", "height")}),
+        packet_rows=list(packet_rows(reading.study.region)),
         own_ingredients=[
             OwnIngredientOut(id=food.id, name=food.name) for food in reading.pantry.all() if food.id.startswith(OWN_PREFIX)
         ],
@@ -338,14 +341,14 @@ def _brackets_out(reading: StudyReading) -> list[BracketOut]:
             item=bracket.item,
             meaning=bracket.meaning,
             corrected=bracket.corrected,
-            reason=bracket.reason,
+            reason=bracket.reason_words,
             layers=list(reading.placing.compounds.get(bracket.item, ())),
             odds=[
                 MeaningOdds(
                     meaning=meaning,
                     title=meaning_words(meaning, bracket, reading.pantry),
                     odds=odds,
-                    possible=meaning is not Meaning.INGREDIENT or bracket.ingredient_id is not None,
+                    possible=bracket.may_mean(meaning),
                 )
                 for meaning, odds in bracket.odds.items()
             ],

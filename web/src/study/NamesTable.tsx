@@ -102,7 +102,6 @@ const SHORT: Record<Meaning, string> = { ingredient: "ingredient", layer: "layer
 function BracketMeaning({ bracket, name }: { bracket: Bracket; name: string }) {
   const { study, change } = useMatch();
   const layers = study.study.layers.filter((layer) => bracket.layers.includes(layer.id));
-  const chosen = bracket.odds.find((one) => one.meaning === bracket.meaning);
   return (
     <span className="mt-0.5 block text-sm text-ink-2">
       <span
@@ -130,10 +129,7 @@ function BracketMeaning({ bracket, name }: { bracket: Bracket; name: string }) {
           undo
         </Button>
       ) : (
-        <>
-          {bracket.reason}
-          {chosen && chosen.odds < 0.9 && `, ${Math.round(100 * chosen.odds)} %`}
-        </>
+        bracket.reason
       )}
       {bracket.meaning === "layer" && layers.length > 0 && ` → ${layers.map((one) => one.name).join(", ")}`}
     </span>

@@ -6,27 +6,23 @@ import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
 import { addIngredient } from "./studyApi";
 
-const FIGURES = [
-  ["fat", "Fat"],
-  ["saturates", "of which saturates"],
-  ["carbohydrate", "Carbohydrate, without fibre"],
-  ["sugars", "of which sugars"],
-  ["fibre", "Fibre"],
-  ["polyols", "Polyols"],
-  ["protein", "Protein"],
-  ["salt", "Salt"],
-  ["alcohol", "Alcohol"],
-] as const;
-
-/** A name outside the pantry becomes an ingredient of this match, from the figures on its packet. */
+/** A name outside the pantry becomes an ingredient of this match, from the panel on its packet. */
 export function OwnIngredient({ item, name, onDone }: { item: string; name: string; onDone: () => void }) {
-  const { matchId } = useMatch();
+  const { matchId, study } = useMatch();
   const queries = useQueryClient();
   const [called, setCalled] = useState(name);
-  const [figures, setFigures] = useState<Record<string, string>>({});
+  const [serving, setServing] = useState("");
+  const [rows, setRows] = useState<Record<string, string>>({});
+  const asked = study.reading.rows.filter((row) => study.reading.packet_rows.includes(row.row));
   const adding = useMutation({
     mutationFn: () =>
-      addIngredient(matchId, { revision: latestRevision(queries, matchId), item, name: called, figures }),
+      addIngredient(matchId, {
+        revision: latestRevision(queries, matchId),
+        item,
+        name: called,
+        serving,
+        rows,
+      }),
     onSuccess: async () => {
       await refreshMatch(queries, matchId);
       onDone();
@@ -41,27 +37,25 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
         }}
       >
         <p className="mb-3 text-ink-2">
-          Grams per 100 g. What the packet does not say counts as none; what is left counts as water.
+          As its own panel prints it. What the packet does not say counts as none; what is left counts as
+          water.
         </p>
-        <label className="mb-3 block">
-          <span className="block text-sm text-ink-2">Name</span>
-          <input
-            className="w-full rounded border border-line bg-card px-2 py-1"
-            value={called}
-            maxLength={120}
-            onChange={(event) => setCalled(event.target.value)}
-          />
-        </label>
+        <div className="mb-3 grid grid-cols-[1fr_9rem] gap-3">
+          <Field label="Name" value={called} most={120} onChange={setCalled} />
+          <Field label="Figures are for" value={serving} placeholder="100 g" onChange={setServing} />
+        </div>
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-          {FIGURES.map(([row, title]) => (
+          {asked.map(({ row, title, unit }) => (
             <label key={row} className="flex items-center justify-between gap-2">
-              <span className="text-sm">{title}</span>
+              <span className="text-sm">
+                {title} <span className="text-ink-2">{unit}</span>
+              </span>
               <input
-                className="w-24 rounded border border-line bg-card px-2 py-1 text-right"
+                className={`w-24 text-right ${FIELD}`}
                 inputMode="decimal"
-                value={figures[row] ?? ""}
-                maxLength={80}
-                onChange={(event) => setFigures({ ...figures, [row]: event.target.value })}
+                value={rows[row] ?? ""}
+                maxLength={200}
+                onChange={(event) => setRows({ ...rows, [row]: event.target.value })}
               />
             </label>
           ))}
@@ -78,5 +72,30 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
         </p>
       </form>
     </Sheet>
+  );
+}
+
+const FIELD = "rounded border border-line bg-card px-2 py-1";
+
+interface FieldProps {
+  label: string;
+  value: string;
+  placeholder?: string;
+  most?: number;
+  onChange: (typed: string) => void;
+}
+
+function Field({ label, value, placeholder, most = 200, onChange }: FieldProps) {
+  return (
+    <label className="block">
+      <span className="block text-sm text-ink-2">{label}</span>
+      <input
+        className={`w-full ${FIELD}`}
+        value={value}
+        placeholder={placeholder}
+        maxLength={most}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
   );
 }

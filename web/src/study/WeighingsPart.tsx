@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useMatch } from "../app/match";
-import type { Layer, Spot, Study, Typed, Weighing } from "../api/types";
+import type { Layer, Spot, Typed, Weighing } from "../api/types";
 import { usePointable } from "../frame/pointing";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
@@ -130,20 +130,13 @@ const SPOTS: Record<Spot, string> = {
   side: "at the side",
   bottom: "underneath",
 };
-const COAT_SPOTS: Spot[] = ["top", "side", "bottom"];
-
-/** Where a layer is measured: a coat differs between its sides, the others are even. */
-function spotsOf(layer: Layer, study: Study): Spot[] {
-  const usual: Spot[] = layer.place === "coat" ? COAT_SPOTS : ["anywhere"];
-  const further = study.thicknesses.filter((one) => one.layer === layer.id).map((one) => one.spot);
-  return [...new Set([...usual, ...further])];
-}
 
 /** Thicknesses on the cut face, in several spots; what lies inside another layer has none. */
 function ThicknessFields() {
   const { study, change } = useMatch();
-  const layers = study.study.layers.filter((layer) => layer.place !== "inclusion");
-  if (layers.length === 0) return null;
+  const names = new Map(study.study.layers.map((layer) => [layer.id, layer.name]));
+  const lines = study.reading.thicknesses;
+  if (lines.length === 0) return null;
   return (
     <section className="mt-8" aria-labelledby="thickness">
       <h2 id="thickness" className="text-lg">
@@ -153,26 +146,19 @@ function ThicknessFields() {
         For what cannot be weighed apart: cut a cold piece, and measure in a few spots.
       </p>
       <ReadingsTable what="Measured">
-        {layers.flatMap((layer) =>
-          spotsOf(layer, study.study).map((spot) => {
-            const read = study.reading.thicknesses.find(
-              (one) => one.layer_id === layer.id && one.spot === spot,
-            );
-            return (
-              <ReadingsLine
-                key={`${layer.id}:${spot}`}
-                name={[layer.name, SPOTS[spot]].filter(Boolean).join(", ")}
-                what="thickness"
-                unit="mm"
-                points={layer.id}
-                typed={thicknessesOf(study.study, layer.id, spot)}
-                read={read?.readings ?? []}
-                mean={read?.mean_mm ?? null}
-                onCommit={(id, typed) => change((old) => withThickness(old, layer.id, spot, id, typed))}
-              />
-            );
-          }),
-        )}
+        {lines.map(({ layer_id, spot, readings, mean_mm }) => (
+          <ReadingsLine
+            key={`${layer_id}:${spot}`}
+            name={[names.get(layer_id), SPOTS[spot]].filter(Boolean).join(", ")}
+            what="thickness"
+            unit="mm"
+            points={layer_id}
+            typed={thicknessesOf(study.study, layer_id, spot)}
+            read={readings}
+            mean={mean_mm}
+            onCommit={(id, typed) => change((old) => withThickness(old, layer_id, spot, id, typed))}
+          />
+        ))}
       </ReadingsTable>
     </section>
   );

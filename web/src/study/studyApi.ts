@@ -33,7 +33,7 @@ export const starterBuildsQuery = queryOptions({
 /** Adds an ingredient of the match's own from a packet's figures, taken for a name. */
 export const addIngredient = (
   matchId: string,
-  body: { revision: number; item: string; name: string; figures: Record<string, string> },
+  body: { revision: number; item: string; name: string; serving: string; rows: Record<string, string> },
 ) => answered(client.POST("/api/matches/{match_id}/study/ingredients", { ...inMatch(matchId), body }));
 
 export const readPanel = (matchId: string, text: string) =>

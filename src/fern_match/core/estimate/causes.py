@@ -116,7 +116,7 @@ def likely_causes(
     for gain, trial in ranked[:_MOST_NAMED]:
         if should_stop():
             raise Stopped
-        after = estimate(replace_study(reading, trial.changed), effort=_SHOWN, seed=seed)
+        after = estimate(reading.with_study(trial.changed), effort=_SHOWN, seed=seed)
         helps = isinstance(after, Estimate) and (after.fit is not Fit.FIGHTS or after.to_settle < found.to_settle)
         if isinstance(after, Estimate) and (helps or not causes):
             causes.append(_cause(trial, gain, found, after))
@@ -124,13 +124,8 @@ def likely_causes(
     return tuple(causes)
 
 
-def replace_study(reading: StudyReading, study: Study) -> StudyReading:
-    """Another study read with the same pantry and families."""
-    return StudyReading(study, reading.pantry, reading.families)
-
-
 def _gain(reading: StudyReading, trial: _Trial, here: float, found: Estimate, seed: int) -> float | None:
-    run = sampled_study(replace_study(reading, trial.changed), _TRIAL, seed=seed)
+    run = sampled_study(reading.with_study(trial.changed), _TRIAL, seed=seed)
     if isinstance(run, NotYet):
         return None
     gain = run.particles.log_evidence - here + trial.prior
@@ -198,11 +193,7 @@ def _meanings(reading: StudyReading) -> Iterator[_Trial]:
     for bracket in reading.brackets:
         here = max(bracket.odds[bracket.meaning], 1e-3)
         for meaning, odds in bracket.odds.items():
-            if (
-                meaning is bracket.meaning
-                or odds < _LEAST_ODDS
-                or (meaning is Meaning.INGREDIENT and bracket.ingredient_id is None)
-            ):
+            if meaning is bracket.meaning or odds < _LEAST_ODDS or not bracket.may_mean(meaning):
                 continue
             changed = replace(reading.study, meanings={**reading.study.meanings, bracket.item: meaning})
             prior = float(np.log(odds / here)) + _TAKEN_BACK * bracket.corrected
@@ -213,7 +204,7 @@ def _meanings(reading: StudyReading) -> Iterator[_Trial]:
 def _own_answers(reading: StudyReading) -> Iterator[_Trial]:
     """Matches and places that the user set against what was proposed."""
     study = reading.study
-    proposed = replace_study(reading, replace(study, corrections={}))
+    proposed = reading.with_study(replace(study, corrections={}))
     for key, ingredient_id in study.corrections.items():
         match = proposed.matches.get(key)
         if match is None or match.ingredient_id in {None, ingredient_id}:

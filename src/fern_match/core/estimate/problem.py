@@ -211,10 +211,7 @@ def _implied(reading: StudyReading, layer: Layer, family: Family, entries: Seque
         elif not role.optional or (nothing_named and role.typical > 0):
             implied.append(_Entry(role.default_id, None, Slot(layer_id=layer.id, role=role, recipe=recipe)))
             if reading.ingredient_of and not role.optional:
-                food = reading.pantry[role.default_id].name.lower()
-                assumed.append(
-                    f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed."
-                )
+                assumed.append(_assumption(reading, layer, role))
     if opened is not None:
         implied += _implied_in_chocolate(reading, layer, opened, entries, assumed)
     return implied
@@ -239,9 +236,13 @@ def _implied_in_chocolate(
             recipe=inside[0].slot.recipe,
         )
         implied.append(_Entry(role.default_id, None, slot))
-        food = reading.pantry[role.default_id].name.lower()
-        assumed.append(f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed.")
+        assumed.append(_assumption(reading, layer, role))
     return implied
+
+
+def _assumption(reading: StudyReading, layer: Layer, role: Role) -> str:
+    food = reading.pantry[role.default_id].name.lower()
+    return f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed."
 
 
 def _lay_out(draft: _Draft, index: int, entries: Sequence[_Entry]) -> None:

@@ -14,8 +14,7 @@ _WORDS: tuple[tuple[RowId | None, str], ...] = (  # the longer words first; None
     (
         None,
         r"calories from fat|energy from fat|mono-? ?unsaturated(?: fat)?|poly-? ?unsaturated(?: fat)?|monounsaturates"
-        r"|polyunsaturates|starch|vitamin \w+"
-        r"|% daily value|daily value|%dv|reference intake|gluten",
+        r"|polyunsaturates|starch|vitamin \w+|% daily value|daily value|%dv|reference intake|gluten",
     ),
     (RowId.ADDED_SUGARS, r"(?:includes|incl\.?)\s*(?=[<\d][^\n]{0,12}added sugars)|added sugars?"),
     (

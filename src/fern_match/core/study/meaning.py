@@ -23,22 +23,20 @@ _KIND_OF = re.compile(
     r"^(?:(?:hydrogenated|vegetable|plant|natural|added|partially|fully|and|&|concentrated|mixed|dried"
     r"|other) ?)*(?:oils?|fats?|sugars?|sweeteners?"
     r"|emulsifiers?|shortening|fibres?|starch(?:es)?|juices?|fruit juices?|nuts|seeds|cereals?|milk ingredients"
-    r"|lecithins?|spices"
-    r"|(?:oils?|fats?) (?:and|&) (?:oils?|fats?))$"
+    r"|lecithins?|spices|(?:oils?|fats?) (?:and|&) (?:oils?|fats?))$"
 )
 _COMPONENT = re.compile(
     r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
     r"|marshmallow|jelly|\bcream\b|creme"
     r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
-    r"|butterscotch|mousse|brownie"
-    r"|chocolate|cake|crunch|mix\b|pretzel|crumb"
+    r"|butterscotch|mousse|brownie|chocolate|cake|crunch|mix\b|pretzel|crumb"
 )
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
-_MADE = frozenset(
-    {"prepared", "biscuit-crumb", "inclusion", "chocolate"}
-)  # categories of what one buys or makes; the rest is bought
+# Categories of what one buys or makes; the rest is bought.
+_MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})
 _SURE = 0.7
+_BEYOND_DOUBT = 0.9  # odds of a reading that need no word
 _WHOLE = 0.9  # a role that is all there is to a layer [g/g]
 
 
@@ -53,6 +51,16 @@ class BracketReading:
     corrected: bool  # the user's own answer
     reason: str
     ingredient_id: str | None  # what it is as an ingredient
+
+    def may_mean(self, meaning: Meaning) -> bool:
+        """Whether it can be read so: as an ingredient only where the pantry has one."""
+        return meaning is not Meaning.INGREDIENT or self.ingredient_id is not None
+
+    @property
+    def reason_words(self) -> str:
+        """Why it is read so, with its odds where they leave room for doubt."""
+        odds = self.odds[self.meaning]
+        return self.reason if self.corrected or odds >= _BEYOND_DOUBT else f"{self.reason}, {100 * odds:.0f} %"
 
 
 def bracket_readings(

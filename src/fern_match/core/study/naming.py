@@ -11,8 +11,7 @@ CHOCOLATE_WORDS = re.compile(r"chocolat|\bchoc\b|coating|couverture")
 # Words that make of a chocolate's name another thing that holds or resembles it.
 NOT_CHOCOLATE = re.compile(
     r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit"
-    r"|cookie|sauce|wafer"
-    r"|fudge|brownie|cake|praline|paste"
+    r"|cookie|sauce|wafer|fudge|brownie|cake|praline|paste"
 )
 _FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
 _COCOA_NAMES = frozenset({"chocolate", "unsweetened chocolate", "chocolate liquor", "baking chocolate", "bitter chocolate"})

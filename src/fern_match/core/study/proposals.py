@@ -23,7 +23,6 @@ _LONG_LIST = 8  # so many names in a bracket are a layer's
 _SAID = 2.0  # in misfit: the bracket's name says which chocolate it is
 _MOST_LAYERS = 5
 _CHOCOLATE_SIGNS = frozenset({"cocoa-mass", "cocoa-butter", "cocoa-powder-10-12", "cocoa-powder-20-22", "cocoa-powder-alkalised"})
-_BOUGHT_CHOCOLATES = frozenset({"dark-chocolate-55", "dark-chocolate-70", "milk-chocolate-33", "white-chocolate"})
 _MAIN_ONLY = frozenset(
     {"peanut-filling", "nut-paste-praline", "whole-nuts", "whole-fruit", "coconut-filling", "sesame-cream", "seeds"}
 )
@@ -76,7 +75,7 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
         for leaf in reading.statement.leaves()
         if leaf.at_most_percent and leaf.key in reading.ingredient_of
     }
-    coat = [] if any(one.place == "coat" for one in told) else _coat(known, loose)
+    coat = [] if any(one.place == "coat" for one in told) else _coat(reading, loose)
     called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
     signs = _signs_in(known, loose, small, called, taken={one.family.id for one in told})
     likely = [*coat, *told, *signs]
@@ -92,11 +91,8 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
 def _bought(reading: StudyReading, item: StatementItem) -> str | None:
     """What a bracket is as a bought crisp or biscuit: no list of a layer, but a sign of one."""
     name = reading.matches[item.key].ingredient_id
-    return (
-        name
-        if name is not None and reading.pantry[name].category in {"inclusion", "biscuit-crumb"} and len(item.items) < 8
-        else None
-    )
+    bought = name is not None and reading.pantry[name].category in {"inclusion", "biscuit-crumb"}
+    return name if bought and len(item.items) < _LONG_LIST else None
 
 
 def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
@@ -124,14 +120,12 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
     return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, frozenset(inside))
 
 
-def _coat(known: Families, loose: Sequence[str]) -> list[_Likely]:
-    """A chocolate coat that no bracket names, by what chocolates are made of."""
-    closed = next(
-        (name for name in loose if name.endswith(("chocolate-55", "chocolate-70", "chocolate-33")) or name == "white-chocolate"),
-        None,
-    )
+def _coat(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
+    """A chocolate coat that no bracket names: a bought chocolate, or what chocolates are made of."""
+    known = reading.families
+    closed = next((name for name in loose if reading.pantry[name].category == "chocolate"), None)
     if closed is not None:
-        family = known["milk-coat" if "milk" in closed else "white-coat" if "white" in closed else "dark-coat"]
+        family = _coat_of(known, closed)
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, frozenset({closed}))]
     if not _CHOCOLATE_SIGNS & set(loose):
         return []
@@ -141,6 +135,12 @@ def _coat(known: Families, loose: Sequence[str]) -> list[_Likely]:
         best = known["milk-coat-open"]
     family = known[_CLOSED[best.id]]
     return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, frozenset(loose))]
+
+
+def _coat_of(known: Families, chocolate_id: str) -> Family:
+    """The coat that lists a bought chocolate; a dark one where none does."""
+    coats = [family for family in known.all() if family.place == "coat"]
+    return next((family for family in coats if any(chocolate_id in role.admits for role in family.roles)), known["dark-coat"])
 
 
 def _signs_in(
@@ -198,7 +198,6 @@ def _short(likely: _Likely) -> str:
 
 def _dieted(reading: StudyReading, build: ProposedBuild) -> ProposedBuild:
     """A build whose families are the variants that the names fit better: maltitol caramel for caramel."""
-    tried = StudyReading(replace(reading.study, layers=build.layers), reading.pantry, reading.families)
-    better = tried.better_families
+    better = reading.with_study(replace(reading.study, layers=build.layers)).better_families
     layers = tuple(replace(layer, family=better[layer.id].id) if layer.id in better else layer for layer in build.layers)
     return replace(build, layers=layers)

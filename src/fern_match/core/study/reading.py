@@ -16,13 +16,14 @@ from fern_match.core.label.statement import Statement, StatementItem, read_state
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
-from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Spot, Study
+from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Place, Spot, Study
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
+_SPOTS = {Place.COAT: (Spot.TOP, Spot.SIDE, Spot.BOTTOM), Place.INCLUSION: ()}  # where a layer of a place is measured
 _MOST_LOOSE = 300  # names looked for loosely; no label has a third as many
 
 
@@ -106,6 +107,10 @@ class StudyReading:
     study: Study
     pantry: Pantry
     families: Families = field(default_factory=standard_families)
+
+    def with_study(self, study: Study) -> "StudyReading":
+        """Another study read with the same pantry and families."""
+        return StudyReading(study, self.pantry, self.families)
 
     @property
     def comma(self) -> Comma:
@@ -337,15 +342,18 @@ class StudyReading:
 
     @cached_property
     def thicknesses(self) -> tuple[ThicknessReading, ...]:
-        """Thicknesses by layer and spot, in the order of the layers."""
+        """Thicknesses by layer and spot, in the order of the layers: where one may be measured, and where one was.
+
+        A coat differs between its sides; the others are even. What lies in another layer has no thickness of its own.
+        """
         typed: dict[tuple[str, Spot], list[Typed]] = {}
         for one in self.study.thicknesses:
             typed.setdefault((one.layer, one.spot), []).append(read_millimetres(one.typed, most_mm=_LONGEST_MM, comma=self.comma))
         return tuple(
-            ThicknessReading(layer.id, spot, tuple(typed[layer.id, spot]))
+            ThicknessReading(layer.id, spot, tuple(typed.get((layer.id, spot), ())))
             for layer in self.study.layers
             for spot in Spot
-            if (layer.id, spot) in typed
+            if (layer.id, spot) in typed or spot in _SPOTS.get(layer.place, (Spot.ANYWHERE,))
         )
 
     @cached_property

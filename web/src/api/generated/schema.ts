@@ -1517,7 +1517,7 @@ export interface components {
         OriginKind: "estimate" | "recipe" | "solved" | "hand";
         /**
          * OwnIngredientIn
-         * @description A name outside the pantry, with the figures on its packet.
+         * @description A name outside the pantry, with the panel on its packet.
          */
         OwnIngredientIn: {
             /** Revision */
@@ -1526,8 +1526,13 @@ export interface components {
             item: string;
             /** Name */
             name: string;
-            /** Figures */
-            figures: {
+            /**
+             * Serving
+             * @default
+             */
+            serving: string;
+            /** Rows */
+            rows: {
                 [key: string]: string;
             };
         };
@@ -1541,12 +1546,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /**
-         * PacketRow
-         * @description A figure on a packet, in grams per 100 g.
-         * @enum {string}
-         */
-        PacketRow: "fat" | "saturates" | "carbohydrate" | "sugars" | "fibre" | "polyols" | "protein" | "salt" | "alcohol";
         /**
          * PanelIn
          * @description A nutrition panel as copied.
@@ -2058,6 +2057,8 @@ export interface components {
             /** Thicknesses */
             thicknesses: components["schemas"]["ThicknessOut"][];
             size: components["schemas"]["SizeOut"];
+            /** Packet Rows */
+            packet_rows: components["schemas"]["RowId"][];
             /** Own Ingredients */
             own_ingredients: components["schemas"]["OwnIngredientOut"][];
             /** Flags */

@@ -25,6 +25,7 @@ _MODEL, _MODEL_OF_AIR = 0.03, 0.10  # of density for dense layers, and for porou
 _POROUS_FROM = 0.15
 _ONE_SPOT = 0.15  # a coat's top, side and bottom differ from its mean by so much
 _MM_PER_CM = 10.0
+_LEAST_VOLUME = 1e-9  # cm3 per 100 g
 THICKNESS = Kind(
     id="thickness", group="Size", is_figure=True, tail=point_tail, expected=figure_expected, sentence=figure_sentence
 )
@@ -73,9 +74,6 @@ class ThicknessTerm:
     def only(self, rows: NDArray[np.intp]) -> "ThicknessTerm":
         """With only some of its rows."""
         return only(self, rows, "millimetres", "relative_sd", "fixed_sd", "parts", "lost", "layer", "surface")
-
-
-_LEAST_VOLUME = 1e-9  # cm3 per 100 g
 
 
 def thickness_term(problem: Problem) -> ThicknessTerm | None:

@@ -64,7 +64,7 @@ class WeighingsTerm:
 def mean_reading_sd_g(grams: Sequence[float]) -> float:
     """Standard error of the mean of readings of pieces [g].
 
-    The scatter between pieces is 3 % until the user's own readings say otherwise; the scale adds half its step.
+    The scatter between pieces is 3.5 % until the user's own readings say otherwise; the scale adds half its step.
 
     Args:
         grams: One reading or more [g].

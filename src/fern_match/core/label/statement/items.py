@@ -37,9 +37,8 @@ _SHARE = re.compile(
     r"|fat\b)|fat\b|alc|vol|abv|pure))(?!\s*-)",
     re.I,
 )
-_MILK_FAT = re.compile(
-    rf"\s*({_NUMBER})\s*%(?= (?:anhydrous )?milk fat\s*$)", re.I
-)  # a name with its share; else how fat a milk is
+# "7 % milk fat" alone is a name with its share; elsewhere it says how fat a milk is.
+_MILK_FAT = re.compile(rf"\s*({_NUMBER})\s*%(?= (?:anhydrous )?milk fat\s*$)", re.I)
 _BARE_SHARE = re.compile(
     r"\s*(?:(?:together|in total|total|in all)\s*)?(?:min(?:imum|\.)?\s*|approx\.?\s*)?"
     rf"({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*",
@@ -127,19 +126,17 @@ class Reader:
             if run.heading is not None:
                 inside = self._read(begun, _Run())
                 found[-1] = replace(found[-1], items=(*found[-1].items, *inside))
-                if piece.separator == ";":
-                    run.heading = None
-                    found = _choices(found, choice_from)
-                    run.one_of, choice_from = False, None
-                continue
-            read = self._read(begun, run)
-            if run.limit is not None:
-                read = [_limited(item, run.limit) for item in read]
-            if run.one_of and choice_from is None:
-                choice_from = len(found)
-            found += read
+            else:
+                read = self._read(begun, run)
+                if run.limit is not None:
+                    read = [_limited(item, run.limit) for item in read]
+                if run.one_of and choice_from is None:
+                    choice_from = len(found)
+                found += read
             if piece.separator == ";":
-                run.class_name = run.class_name if read and _CODE.fullmatch(read[-1].name) else None  # "colours: E162; E160a"
+                run.heading = None
+                # "colours: E162; E160a": codes go on with their class
+                run.class_name = run.class_name if found and _CODE.fullmatch(found[-1].name) else None
                 found = _choices(found, choice_from)
                 run.one_of, choice_from = False, None
         return _choices(found, choice_from)
@@ -247,10 +244,8 @@ class Reader:
                 share, decimals = _number(bare[1])
                 continue
             first = _SHARE_FIRST.fullmatch(inside)
-            if first and share is None:
-                says = self._remark(first[2], name, opened_later=False) or TREATMENTS_ONLY.fullmatch(first[2].strip())
-                share, decimals = _number(first[1]) if says else (share, decimals)
-                inside = first[2] if says else inside
+            if first and share is None and self._remark(first[2], name, opened_later=False) is not None:
+                (share, decimals), inside = _number(first[1]), first[2]
             of = _OF_BRACKET.fullmatch(inside)
             if of:
                 of_bracket = True
@@ -301,9 +296,9 @@ class Reader:
         low = re.sub(r"\s+", " ", inside).strip(" .*†").lower()
         if not low or _is_content(low) or (low.startswith("with ") and name):
             return _Remark()
-        if name and not class_of(name) and (_ADDED.fullmatch(low) or TREATMENTS_ONLY.fullmatch(low)):
-            return _Remark()
         is_class = bool(class_of(name))
+        if name and not is_class and (_ADDED.fullmatch(low) or TREATMENTS_ONLY.fullmatch(low)):
+            return _Remark()
         several = _asides(low) if name and not is_class else None
         if several is not None:
             return several

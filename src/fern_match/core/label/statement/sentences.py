@@ -91,8 +91,7 @@ _LISTED_AFTER = re.compile(
 _AGAIN = re.compile(rf"(?:(?:also|other|products?|foods?|ingredients?|items|the following)\s+)*{_LISTED_AFTER.pattern}", re.I)
 _LIST_NOISE = re.compile(
     r"\b(?:traces?(?: amounts?)? of|small (?:amounts|quantities) of|also|ingredients?|products?|derivatives?"
-    r"|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+"
-    r"|/\s*[^,]+",
+    r"|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+|/\s*[^,]+",
     re.I,
 )
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)

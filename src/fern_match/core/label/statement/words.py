@@ -58,8 +58,7 @@ _SOURCES = (
     "milk|cows? milk|soya?|soybeans?|soja|wheat|barley|oats?|rye|spelt|gluten|eggs?|peanuts?|almonds?|hazelnuts?"
     "|cashews?|walnuts?"
     "|pistachios?|nuts?|tree nuts?|sesame|mustard|lupin|fish|pork|beef|bovine|porcine|corn|maize|potato|tapioca|pea"
-    "|rice|sunflower"
-    "|rapeseed|cane|beet"
+    "|rice|sunflower|rapeseed|cane|beet"
 )
 SOURCE = re.compile(
     r"(?:(?:from|of|made (?:from|with)|derived from|sources? includes?|sourced from"
@@ -94,12 +93,10 @@ FAT = re.compile(
 )
 REMARK = re.compile(
     r"(?:from|to|for|as|with|without|which|used|treated|added|including traces|contains?|containing|equivalent|made"
-    r"|freshly|min\.?"
-    r"|minimum|at least|not|no|adds|dried weight|reconstituted|of which|origin|source of|product of|preserves?"
+    r"|freshly|min\.?|minimum|at least|not|no|adds|dried weight|reconstituted|of which|origin|source of|product of|preserves?"
     r"|protects?|retains?)\b"
     r"|(?:certified |100 ?% )?(?:organic|bio|fair ?trade|fairly traded|free[- ]range|non-?gmo|rspo|sustainable|vegan"
-    r"|halal|kosher"
-    r"|whole ?bean|gluten[- ]free|unbleached|alternative)(?: certified)?$",
+    r"|halal|kosher|whole ?bean|gluten[- ]free|unbleached|alternative)(?: certified)?$",
     re.I,
 )
 CLAIM = re.compile(
@@ -111,8 +108,7 @@ _ADJECTIVE = (
     r"(?:whole|chopped|roasted|toasted|ground|finely|coarsely|diced|sliced|dried|freeze[- ]dried|salted|unsalted"
     r"|blanched|pitted"
     r"|stoned|peeled|cooked|crushed|organic|unbleached|bleached|pasteuri[sz]ed|skinless|halved|dry|candied|sweetened"
-    r"|unsweetened"
-    r"|defatted|hydrogenated|refined|unrefined|concentrated|powdered|caramelised|caramelized|glazed)"
+    r"|unsweetened|defatted|hydrogenated|refined|unrefined|concentrated|powdered|caramelised|caramelized|glazed)"
 )
 TREATMENTS_ONLY = re.compile(rf"{_ADJECTIVE}(?:(?:,| and| &| or)? {_ADJECTIVE})*(?: pieces| weight)?", re.I)
 LEADING_TREATMENT = re.compile(rf"{_ADJECTIVE} \w", re.I)
@@ -152,8 +148,7 @@ def class_of(text: str) -> tuple[str, bool] | None:
 
 _BEFORE = re.compile(
     rf"({_PREFIX}(?:emulsifier|acid|food acid|acidity regulator|acidulant|raising agent|gelling agent|humectant"
-    r"|preservative|antioxidant|colour"
-    r"|glazing agent"
+    r"|preservative|antioxidant|colour|glazing agent"
     rf"|stabili[sz]er|thickener|sweetener))s?\s+(\w.*)",
     re.I,
 )
