@@ -53,7 +53,7 @@ def test_a_new_match_is_listed(client: TestClient, match_id: str) -> None:
     """With its facts, how far it is, and a slice in usual proportions."""
     (line,) = listed(client)
     assert (line["id"], line["name"], line["progress"]) == (match_id, "Harbour Light", "Study: 1 of 2 layers weighed")
-    assert line["facts"] == ["42", "EU label", "2 layers"]
+    assert line["facts"] == ["42 g", "EU label", "2 layers"]
     assert line["picture"]["rough"]
     assert len(line["picture"]["bands"]) == 2
 

@@ -69,11 +69,11 @@ def read_frame(match_id: str, desk: DeskDep) -> FrameOut:
         id=match_id,
         revision=opened.revision,
         name=study.name or "Unnamed match",
-        about=" · ".join(part for part in (study.maker, study.label.net_weight, f"{study.region} label") if part),
+        about=" · ".join(part for part in (study.maker, opened.reading.net_weight_words, f"{study.region} label") if part),
         path=list(step_words(now)),
         layers=_layers(opened.reading),
         basis="Per serving" if study.label.basis is Basis.SERVING else "Per 100 g",
-        net_weight=study.label.net_weight,
+        net_weight=opened.reading.net_weight_words,
         targets=_targets(opened.reading),
         undo_state=undo,
     )

@@ -44,7 +44,7 @@ def match_line(reading: StudyReading) -> MatchLine:
         name=study.name,
         maker=study.maker,
         region=study.region.value,
-        net_weight=study.label.net_weight,
+        net_weight=reading.net_weight_words,
         layers=len(study.layers),
         study_words=study_words(reading),
         rough=rough_slice(reading),

@@ -54,7 +54,7 @@ export function NamesTable() {
               className={`border-b border-line/60 ${item.key === wanted ? "bg-fern-100" : ""}`}
             >
               <NameCell item={item} bracket={brackets.get(item.key)} />
-              <td className="w-72 py-0.5 pl-3">
+              <td className={`${layers.length > 3 ? "w-80" : "w-96"} py-0.5 pl-3`}>
                 {!item.is_compound && !item.closed && <TakenFor item={item} />}
               </td>
               {layers.map((layer) => (

@@ -52,7 +52,8 @@ def named(
 
 
 def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Sequence[StatementItem]) -> Within:
-    if above and _FAT_WORDS.search(above[-1].name):
+    beside = (*(one.name for one in above[-1:]), *item.alternatives)
+    if any(_FAT_WORDS.search(name) for name in beside):  # "palm" in a fat's bracket, or in "palm and/or shea oil"
         return "fat"
     if any(is_chocolate(one.name) for one in above):
         return "chocolate"

@@ -89,10 +89,11 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
 
 
 def _bought(reading: StudyReading, item: StatementItem) -> str | None:
-    """What a bracket is as a bought crisp or biscuit: no list of a layer, but a sign of one."""
+    """What a bracket is as a bought crisp or biscuit: no list of a layer, but a sign of one. What is no sign is a layer."""
     name = reading.matches[item.key].ingredient_id
     bought = name is not None and reading.pantry[name].category in {"inclusion", "biscuit-crumb"}
-    return name if bought and len(item.items) < _LONG_LIST else None
+    is_sign = any(name in group for sign in build_signs() for group in sign.needs)
+    return name if bought and is_sign and len(item.items) < _LONG_LIST else None
 
 
 def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:

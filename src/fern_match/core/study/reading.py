@@ -122,6 +122,12 @@ class StudyReading:
         """Of the pack [g]."""
         return read_pack_weight(self.study.label.net_weight, least_g=_LEAST_G, most_g=_MOST_NET_WEIGHT_G, comma=self.comma)
 
+    @property
+    def net_weight_words(self) -> str:
+        """It in short: as read, or as typed where it was not."""
+        grams = self.net_weight.value
+        return f"{grams:.4g} g" if grams is not None else self.study.label.net_weight
+
     @cached_property
     def pieces_per_pack(self) -> Typed:
         """Count; an empty field stands for one piece."""
