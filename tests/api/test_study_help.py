@@ -10,6 +10,11 @@ PANEL = (
 )
 
 
+def put(client: TestClient, match_id: str, revision: int, study: dict[str, Any]) -> Any:
+    """Saves a study."""
+    return client.put(f"/api/matches/{match_id}/study", json={"revision": revision, "study": study})
+
+
 def wrapper(client: TestClient, **fields: Any) -> str:
     """A match of a wrapper alone."""
     return str(client.post("/api/matches", json={"name": "Tin Lantern", "region": "EU", **fields}).json()["id"])
@@ -43,7 +48,14 @@ def test_an_unknown_name_gets_an_ingredient_of_its_own(client: TestClient) -> No
     taken = {item["name"]: item["ingredient_id"] for item in answer.json()["reading"]["statement"]}
     assert taken["tigernut paste"] == "own-tigernut-paste"
     assert answer.json()["reading"]["own_ingredients"] == [{"id": "own-tigernut-paste", "name": "Tigernut paste"}]
-    again = client.post(f"/api/matches/{made}/study/ingredients", json={**body, "revision": answer.json()["revision"]}).json()
+    changed = {**answer.json()["study"], "maker": "Hollin & Rook"}
+    saved = put(client, made, answer.json()["revision"], changed).json()
+    assert [item["ingredient_name"] for item in saved["reading"]["statement"]] == [
+        "White granulated sugar",
+        "Tigernut paste",
+        "Salt, fine",
+    ]
+    again = client.post(f"/api/matches/{made}/study/ingredients", json={**body, "revision": saved["revision"]}).json()
     assert again["study"]["corrections"] == {"tigernut paste": "own-tigernut-paste-2"}
 
 

@@ -116,3 +116,16 @@ def build_and_weighings(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("row", name="Milk chocolate").get_by_text("15.70").first).to_be_visible()
     page.keyboard.press("Escape")
+
+
+def test_a_step_begins_at_its_top(clean_page: Page, demo_server: Server) -> None:
+    """However far down one was on the step before."""
+    page = clean_page
+    page.goto(demo_server.url)
+    page.get_by_role("link", name="Night Crossing").click()
+    page.get_by_role("tab", name="Ingredients").click()
+    page.get_by_label("sodium bicarbonate, taken for", exact=True).scroll_into_view_if_needed()
+    assert page.evaluate("document.getElementById('main').scrollTop") > 100
+    page.get_by_role("link", name="Estimate").click()
+    page.get_by_role("heading", name="What is probably in it").wait_for()
+    assert page.evaluate("document.getElementById('main').scrollTop") == 0

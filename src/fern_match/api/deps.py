@@ -1,7 +1,7 @@
 """What routes ask for: the database, what the core knows, the runner; and how a match is read and its changes kept."""
 
 from collections import OrderedDict
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import asdict, dataclass, field
 from typing import Annotated, Any
 
@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from fern_match.api.runner import Runner
 from fern_match.core.families import Families
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.house import House
 from fern_match.core.kitchen import KitchenReading, read_kitchen
 from fern_match.core.match import Match
@@ -57,19 +57,17 @@ class Desk:
         with self.database.reading() as session:
             kept = load_where(session, match_id, Match, lambda key: key.kind == "pinned" or wanted(key))
             own = house(session).whole
-        return self.opened(kept, own)
+        return self._opened(kept, kept.whole.pinned, own)
 
-    def opened(self, kept: Kept[Match], own: House | None = None) -> Opened:
-        """A match as it was just kept, read.
+    def opened(self, kept: Kept[Match]) -> Opened:
+        """A match as it was just kept, read; a change holds only what it touches, so compositions are looked up."""
+        with self.database.reading() as session:
+            pinned = load_where(session, kept.id, Match, kinds("pinned")).whole.pinned
+            own = house(session).whole
+        return self._opened(kept, pinned, own)
 
-        Args:
-            own: The house; None to look it up.
-        """
-        if own is None:
-            with self.database.reading() as session:
-                own = house(session).whole
-        reading = self._reading(kept)
-        return Opened(kept.id, kept.revision, kept.whole, reading, read_kitchen(own.kitchen))
+    def _opened(self, kept: Kept[Match], pinned: Sequence[Ingredient], own: House) -> Opened:
+        return Opened(kept.id, kept.revision, kept.whole, self._reading(kept, pinned), read_kitchen(own.kitchen))
 
     def keeper(self, match_id: str) -> Keeper[Match]:
         """Keeps the changes of one match."""
@@ -92,11 +90,11 @@ class Desk:
         """What the list shows of a match, as JSON values."""
         return asdict(match_line(StudyReading(match.study, self.pantry, self.families)))
 
-    def _reading(self, kept: Kept[Match]) -> StudyReading:
+    def _reading(self, kept: Kept[Match], pinned: Sequence[Ingredient]) -> StudyReading:
         """The study as read, remembered: several routes ask for the same one."""
         key = (kept.id, kept.revision)
         known = self._readings.get(key)
-        pantry = self.pantry.with_pinned(kept.whole.pinned)
+        pantry = self.pantry.with_pinned(pinned)
         if known is None or known.pantry.key != pantry.key:
             known = self._readings[key] = StudyReading(kept.whole.study, pantry, self.families)
             while len(self._readings) > _READINGS_KEPT:

@@ -32,7 +32,8 @@ export function MatchShell() {
   const history = useHistory(matchId);
   const main = useRef<HTMLElement>(null);
   const opened = Boolean(study && frame);
-  useArrival(main, `${useLocation().pathname} ${sheet ?? ""} ${opened}`);
+  const { pathname } = useLocation();
+  useArrival(main, pathname, `${pathname} ${sheet ?? ""} ${opened}`);
   // While an edit is on its way, undoing would race with it and blame another window.
   const busy = history.isPending || saver.saving.kind === "sending" || saver.saving.kind === "waiting";
   const go = (step: HistoryStep) => {

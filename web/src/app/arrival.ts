@@ -4,8 +4,9 @@ import { useEffect, type RefObject } from "react";
 /** How long a dialog that closes may take to let go of the focus. */
 const FRAMES = 30;
 
-/** Moves the focus to the main part when the place changes and nothing else takes it. */
-export function useArrival(main: RefObject<HTMLElement | null>, place: string) {
+/** Begins each page at its top, and moves the focus to it when the place changes and nothing else takes it. */
+export function useArrival(main: RefObject<HTMLElement | null>, page: string, place: string) {
+  useEffect(() => main.current?.scrollTo({ top: 0 }), [main, page]);
   useEffect(() => {
     let next = 0;
     const look = (left: number) => {

@@ -129,7 +129,7 @@ function BracketMeaning({ bracket, name }: { bracket: Bracket; name: string }) {
           undo
         </Button>
       ) : (
-        bracket.reason
+        <span className="inline-block">{bracket.reason}</span>
       )}
       {bracket.meaning === "layer" && layers.length > 0 && ` → ${layers.map((one) => one.name).join(", ")}`}
     </span>

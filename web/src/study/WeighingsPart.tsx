@@ -169,7 +169,7 @@ function ReadingsTable({ what, children }: { what: string; children: React.React
     <table className="w-full" data-cells>
       <thead>
         <tr className="border-b border-line text-left text-sm text-ink-2">
-          <th className="w-44 py-1 font-normal">{what}</th>
+          <th className="w-56 py-1 font-normal">{what}</th>
           <th className="py-1 font-normal">Readings</th>
           <th className="w-24 py-1 text-right font-normal">Mean</th>
           <th className="w-24 py-1 text-right font-normal">Scatter</th>

@@ -101,7 +101,7 @@ def _ingredient(problem: Problem, part: Part, grams: Floats, presence: float, to
 
 def _remark(part: Part, presence: float) -> str:
     """Whether it is there at all, and whether the label names it."""
-    doubt = f"in it: {100 * presence:.0f} %" if presence < _SURELY_PRESENT else ""
+    doubt = f"in it: {100 * presence:.0f}\u00a0%" if presence < _SURELY_PRESENT else ""
     unnamed = "not on the label" if part.item is None else ""
     return ", ".join(words for words in (doubt, unnamed) if words)
 
