@@ -129,5 +129,5 @@ def test_a_step_begins_at_its_top(clean_page: Page, demo_server: Server) -> None
     page.get_by_role("link", name="Estimate").click()
     page.get_by_role("heading", name="What is probably in it").wait_for()
     assert page.evaluate("document.getElementById('main').scrollTop") == 0
-    page.get_by_role("link", name="Study").click()
+    page.get_by_role("link", name="Study").first.click()
     page.get_by_role("heading", name="What the original tells you").wait_for()

@@ -7,7 +7,7 @@ const FRAMES = 30;
 /** Begins each page at its top, and moves the focus to it when the place changes and nothing else takes it. */
 export function useArrival(main: RefObject<HTMLElement | null>, page: string, place: string) {
   useEffect(() => {
-    if (main.current) main.current.scrollTop = 0;
+    main.current?.scrollTo({ top: 0 });
   }, [main, page]);
   useEffect(() => {
     let next = 0;
