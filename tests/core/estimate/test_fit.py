@@ -11,7 +11,7 @@ from fern_match.core.estimate.result import Fit
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import LabelText, Layer, Meaning, Place, Study, weighed
+from fern_match.core.study.record import LabelText, Layer, Meaning, Place, Study, Whereabouts, weighed
 
 Read = Callable[..., StudyReading]
 QUARRY = Study(
@@ -93,6 +93,13 @@ def test_a_wrong_weighing_and_a_wrong_answer_are_found(demo_study: Study, pantry
         found = found_of(study, pantry)
         assert found.fit is not Fit.FITS, kind
         assert likely_causes(StudyReading(study, pantry), found)[0].kind == kind
+
+
+def test_a_name_that_no_layer_takes_is_told_beside_the_estimate(pantry: Pantry) -> None:
+    """It is known, but counts as absent; the estimate says so."""
+    layers = {one.id: Whereabouts.NO for one in QUARRY.layers}
+    found = found_of(replace(QUARRY, placements={"palm oil": layers}), pantry)
+    assert ("palm oil", "no layer takes it") in {(one.name, one.why) for one in found.left_out}
 
 
 def test_what_to_weigh_next_is_what_is_least_known(pantry: Pantry) -> None:

@@ -22,7 +22,7 @@ export function Beneath({ estimate }: { estimate: Ready }) {
       ))}
       {counted.map((one) => (
         <Notice key={one.name}>
-          “{one.name}” is left out: it may hold {one.may_hold}.{" "}
+          “{one.name}” is left out: {one.why}.{" "}
           <Link className="underline" to="../study?part=statement" relative="path">
             Say what it is
           </Link>

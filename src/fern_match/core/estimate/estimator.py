@@ -172,13 +172,15 @@ def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[
 
 
 def _left_out(reading: StudyReading) -> tuple[LeftOut, ...]:
-    """Names without an ingredient, those that may count first."""
+    """Names without an ingredient or a layer, those that may count first."""
     names = dict.fromkeys(leaf.name for leaf in reading.statement.leaves() if leaf.key not in reading.ingredient_of)
     found = []
     for name in names:
         known = unlisted(name)
-        words = known.may_hold if known else "nobody here knows it; it may hold anything"
-        found.append(LeftOut(name=name, may_hold=words, is_trace=known is not None and known.is_trace))
+        why = f"it may hold {known.may_hold}" if known else "nobody here knows it; it may hold anything"
+        found.append(LeftOut(name=name, why=why, is_trace=known is not None and known.is_trace))
+    for key in reading.placeless:
+        found.append(LeftOut(name=key.rpartition(" > ")[2], why="no layer takes it", is_trace=False))
     return tuple(sorted(found, key=lambda one: one.is_trace))
 
 

@@ -124,7 +124,7 @@ class LeftOut:
     """A name on the statement that no ingredient stands for."""
 
     name: str
-    may_hold: str
+    why: str  # as a sentence goes on after its name
     is_trace: bool
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fern_match.core.food import unlisted
 from fern_match.core.label.rows import Basis, panel_rows
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE, TOGETHER, Place, Whereabouts
+from fern_match.core.study.record import PIECE, TOGETHER, Place
 
 _DOUBTFUL_BRACKET = 0.75  # odds of a bracket's meaning below which the user is asked
 UNSURE_BELOW = 0.8  # a name match below this is worth a look
@@ -74,13 +74,9 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
         if bracket.odds[bracket.meaning] < _DOUBTFUL_BRACKET and not bracket.corrected:
             sentence = f"The bracket after “{bracket.name}” could mean two things. Say which."
             flags.append(Flag(where="statement", keys=(bracket.item,), sentence=sentence))
-    if reading.build:
-        somewhere = {p.item for p in reading.placing.placings if p.where is not Whereabouts.NO}
-        for key in reading.ingredient_of:
-            if key not in somewhere:
-                name = key.rpartition(" > ")[2]
-                sentence = f"No layer takes “{name}”. Say which layer it is in, or it counts as absent."
-                flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
+    for key in reading.placeless:
+        sentence = f"No layer takes “{key.rpartition(' > ')[2]}”. Say which layer it is in, or it counts as absent."
+        flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
     return flags
 
 

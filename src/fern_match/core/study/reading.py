@@ -16,7 +16,7 @@ from fern_match.core.label.statement import Statement, StatementItem, read_state
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
-from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Place, Spot, Study
+from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Place, Spot, Study, Whereabouts
 from fern_match.core.study.whereabouts import PlacingTable, better_family, placed
 
 _LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
@@ -300,6 +300,14 @@ class StudyReading:
             if key in keys and layer_id in ids
         }
         return placed(self.families, self.statement, self.ingredient_of, self.build, self.meanings, overrides)
+
+    @cached_property
+    def placeless(self) -> tuple[str, ...]:
+        """Keys of names that are known, but in no layer of the build."""
+        if not self.build:
+            return ()
+        somewhere = {one.item for one in self.placing.placings if one.where is not Whereabouts.NO}
+        return tuple(key for key in self.ingredient_of if key not in somewhere)
 
     @cached_property
     def better_families(self) -> Mapping[str, Family]:

@@ -1331,8 +1331,8 @@ export interface components {
         LeftOut: {
             /** Name */
             name: string;
-            /** May Hold */
-            may_hold: string;
+            /** Why */
+            why: string;
             /** Is Trace */
             is_trace: boolean;
         };
