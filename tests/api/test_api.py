@@ -71,7 +71,7 @@ def test_the_study_is_read(client: TestClient, match_id: str) -> None:
 def test_the_frame_tells_all_that_stands_round_a_step(client: TestClient, match_id: str) -> None:
     """Name, path, layers with their looks, the rows in sight, undo."""
     frame = client.get(f"/api/matches/{match_id}/frame").json()
-    assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 · EU label", "Per 100 g")
+    assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 g · EU label", "Per 100 g")
     assert [step["step"] for step in frame["path"]] == ["study", "estimate", "batch"]
     assert [(layer["layer_id"], layer["family_name"]) for layer in frame["layers"]] == [
         ("coat", "Milk chocolate coat"),
