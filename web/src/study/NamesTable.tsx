@@ -131,7 +131,12 @@ function BracketMeaning({ bracket, name }: { bracket: Bracket; name: string }) {
       ) : (
         <span className="inline-block">{bracket.reason}</span>
       )}
-      {bracket.meaning === "layer" && layers.length > 0 && ` → ${layers.map((one) => one.name).join(", ")}`}
+      {bracket.meaning === "layer" && layers.length > 0 && (
+        <>
+          {" "}
+          <span className="inline-block">→ {layers.map((one) => one.name).join(", ")}</span>
+        </>
+      )}
     </span>
   );
 }
