@@ -1,4 +1,4 @@
-"""The command line: serve, estimate, measure-next, statement, export, import, backup, restore, schema, openapi."""
+"""The command line: serve, estimate, measure-next, formulate, statement, recipe, export, import, backup, restore, schemas."""
 
 import json
 import sys
@@ -13,11 +13,15 @@ import typer
 from fern_match.api.settings import Settings
 from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
+from fern_match.core.formulate import FAITHFUL, kitchen_version
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
+from fern_match.core.measures import Measures, read_count
+from fern_match.core.recipe import RecipeLine, read_line
 from fern_match.core.study.plain_statement import statement_read
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
@@ -49,12 +53,46 @@ def measure_next(file: Annotated[Path, typer.Argument(help="A match file (JSON).
 
 
 @app.command()
+def formulate(
+    file: Annotated[Path, typer.Argument(help="A match file (JSON).")],
+    version: Annotated[str | None, typer.Option(help="A version's id; the first one, or the faithful one, without.")] = None,
+) -> None:
+    """Reads a match file and prints a version as JSON: amounts, targets, label, and what holds it back."""
+    from fern_match.core.formulate.told import formulate_told
+
+    match = _read(file)
+    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
+    chosen = next((one for one in match.versions if one.id == version or version is None), None)
+    if chosen is None and version is not None:
+        known = ", ".join(one.id for one in match.versions) or "none yet"
+        _give_up(f"{file} holds no version “{version}”. It holds: {known}.")
+    if chosen is None:
+        found = estimate(reading)
+        if not isinstance(found, Estimate):
+            _give_up(" ".join(("There is no version, and no estimate to take one from.", *found.sentences)))
+        chosen = kitchen_version(FAITHFUL, found, reading, input_key(reading))
+    pieces = next((plan.pieces for plan in match.batches if plan.version == chosen.id), "")
+    told = formulate_told(chosen, reading, pieces=read_count(pieces, comma=reading.comma).value)
+    print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+@app.command()
 def statement(
     region: Annotated[Region, typer.Option(help="Where the label is from.")] = Region.EU,
 ) -> None:
     """Reads an ingredient statement on standard input and prints it as JSON: names with what they are taken for, lists, notes."""
     study = Study(name="statement", region=region, statement=sys.stdin.read())
     print(json.dumps(statement_read(StudyReading(study, standard_pantry())), indent=2, ensure_ascii=False))
+
+
+@app.command()
+def recipe(
+    country: Annotated[Measures, typer.Option(help="Whose cups, spoons and cans.")] = Measures.METRIC,
+) -> None:
+    """Reads recipe lines on standard input and prints a JSON array: grams, range, ingredient, what was assumed or is asked."""
+    pantry = standard_pantry()
+    lines = [read_line(line.rstrip("\n"), pantry, measures=country) for line in sys.stdin if line.strip()]
+    print(json.dumps([_line_told(one) for one in lines], indent=2, ensure_ascii=False))
 
 
 @app.command()
@@ -177,6 +215,19 @@ def _database() -> Iterator[Any]:
         _give_up(str(error))
     finally:
         database.close()
+
+
+def _line_told(line: RecipeLine) -> dict[str, Any]:
+    known = line.ingredient_id is not None
+    return {
+        "line": line.line,
+        "grams": _plain(line.grams),
+        "low_g": _plain(line.low_g),
+        "high_g": _plain(line.high_g),
+        "ingredient": {"id": line.ingredient_id, "confidence": _plain(line.confidence)} if known else None,
+        "assumed": list(line.assumed),
+        "problem": line.problem,
+    }
 
 
 def _line(match: Match) -> dict[str, Any]:

@@ -66,8 +66,13 @@ class Desk:
             own = house(session).whole
         return self._opened(kept, pinned, own)
 
+    def pantry_now(self) -> Pantry:
+        """The pantry with the house's own and changed ingredients."""
+        with self.database.reading() as session:
+            return self.pantry.with_pinned(house(session).whole.ingredients)
+
     def _opened(self, kept: Kept[Match], pinned: Sequence[Ingredient], own: House) -> Opened:
-        return Opened(kept.id, kept.revision, kept.whole, self._reading(kept, pinned), read_kitchen(own.kitchen))
+        return Opened(kept.id, kept.revision, kept.whole, self._reading(kept, own, pinned), read_kitchen(own.kitchen))
 
     def keeper(self, match_id: str) -> Keeper[Match]:
         """Keeps the changes of one match."""
@@ -90,11 +95,11 @@ class Desk:
         """What the list shows of a match, as JSON values."""
         return asdict(match_line(StudyReading(match.study, self.pantry, self.families)))
 
-    def _reading(self, kept: Kept[Match], pinned: Sequence[Ingredient]) -> StudyReading:
+    def _reading(self, kept: Kept[Match], own: House, pinned: Sequence[Ingredient]) -> StudyReading:
         """The study as read, remembered: several routes ask for the same one."""
         key = (kept.id, kept.revision)
         known = self._readings.get(key)
-        pantry = self.pantry.with_pinned(pinned)
+        pantry = self.pantry.with_pinned(own.ingredients).with_pinned(pinned)
         if known is None or known.pantry.key != pantry.key:
             known = self._readings[key] = StudyReading(kept.whole.study, pantry, self.families)
             while len(self._readings) > _READINGS_KEPT:

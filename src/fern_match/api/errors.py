@@ -8,10 +8,13 @@ from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
+from fern_match.core.food.sound import NotSound
+from fern_match.core.formulate.component import NothingToKeep
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
 from fern_match.core.study.own import NotAnIngredient
 from fern_match.exchange import BadFile
+from fern_match.exchange.pantry_csv import BadPantryFile
 from fern_match.store import CannotKeep, Clash, NothingThere, Stale
 from fern_match.store.database import meaning_of
 
@@ -29,6 +32,9 @@ STATUS: dict[type[Exception], int] = {
     MissingValue: 422,
     NotFitting: 422,
     NotAnIngredient: 422,
+    NotSound: 422,
+    NothingToKeep: 422,
+    BadPantryFile: 422,
     BadFile: 422,
     Unread: 422,
     NotKnown: 404,

@@ -207,7 +207,7 @@ def _ready_out(opened: Opened, found: Estimate, key: str) -> ReadyOut:
         together=found.together,
         left_out=found.left_out,
         assumed=found.assumed,
-        slice=_cut_face_out(_cut_face(opened.reading, found), opened),
+        slice=cut_face_out(_cut_face(opened.reading, found), opened),
         settle_words=settle_words(found),
         least_certain=found.least_certain,
     )
@@ -217,7 +217,8 @@ def _cut_face(reading: StudyReading, found: Estimate) -> CutFace:
     return slice_of(found, reading.study.layers, reading.pantry, reading.families, reading.size.box_mm)
 
 
-def _cut_face_out(face: CutFace, opened: Opened) -> CutFaceOut:
+def cut_face_out(face: CutFace, opened: Opened) -> CutFaceOut:
+    """A cut face with its measures in the kitchen's unit."""
     unit = opened.kitchen.kitchen.length_unit
     return CutFaceOut(
         width_mm=face.width_mm,

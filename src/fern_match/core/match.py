@@ -1,16 +1,18 @@
 """A match: one original with its study, its versions and its batches, as the user has them."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar
 
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.errors import NotKnown
+from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
-from fern_match.core.formulate import Version
+from fern_match.core.formulate import Version, VersionLayer, is_coat_name
+from fern_match.core.label.rows import Region
 from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told
 from fern_match.core.record.texts import LONGEST_NAME
-from fern_match.core.study.record import Study
+from fern_match.core.study.record import Layer, Place, Study
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +73,31 @@ def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pan
     )
 
 
+def without_version(match: Match, version_id: str) -> Match:
+    """A match without a version and its batches; versions that were made after it stay and forget their parent."""
+    return replace(
+        match,
+        versions=tuple(
+            replace(one, parent=None) if one.parent == version_id else one for one in match.versions if one.id != version_id
+        ),
+        batches=tuple(plan for plan in match.batches if plan.version != version_id),
+    )
+
+
+def outdated_compositions(match: Match, pantry: Pantry, ids: Collection[str]) -> tuple[Ingredient, ...]:
+    """What the match has pinned and the pantry has changed since.
+
+    Args:
+        ids: The ingredients that matter.
+    """
+    return tuple(food for food in match.pinned if food.id in ids and food.id in pantry and pantry[food.id] != food)
+
+
+def newest_compositions(match: Match, pantry: Pantry) -> Match:
+    """A match with the pantry's newest compositions in place of what it has pinned; what the pantry lacks stays."""
+    return replace(match, pinned=tuple(pantry.by_id.get(food.id, food) for food in match.pinned))
+
+
 def with_plan(match: Match, plan: BatchPlan) -> Match:
     """A match with a batch planned anew; it stays a batch of the version it was made of.
 
@@ -102,3 +129,30 @@ def duplicated(match: Match) -> Match:
     copied = " (copy)"
     name = f"{match.study.name[: LONGEST_NAME - len(copied)]}{copied}"
     return replace(match, study=replace(match.study, name=name))
+
+
+def match_of_recipe(name: str, region: Region, version: Version, families: Families, pantry: Pantry) -> Match:
+    """A match with no wrapper at hand: the recipe stands in for the estimate, its sections are the layers.
+
+    Args:
+        name: What the match is called.
+        region: Whose rules its label would follow.
+        version: Of the recipe, its layers with the families they were taken for.
+        families: For where a layer sits.
+        pantry: For the compositions to pin.
+    """
+    layers = tuple(
+        Layer(id=layer.id, name=layer.name, family=layer.family, place=_place(layer, number, len(version.layers), families))
+        for number, layer in enumerate(version.layers)
+    )
+    coats = [layer for layer in layers if layer.place is Place.COAT]
+    others = [layer for layer in layers if layer.place is not Place.COAT]
+    study = Study(name=name, region=region, layers=(*coats, *others))
+    return with_version(Match(study=study), version, [first_plan(version)], pantry)
+
+
+def _place(layer: VersionLayer, number: int, count: int, families: Families) -> Place:
+    usual = families[layer.family].place if layer.family in families else "any"
+    if usual == "coat" and count > 1 and (number in {0, count - 1} or is_coat_name(layer.name)):
+        return Place.COAT
+    return {"inclusion": Place.STACK, "topping": Place.TOPPING}.get(usual, Place.STACK)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from fern_match.core.batch.words import batch_words
 from fern_match.core.estimate.words import estimate_words
+from fern_match.core.formulate.words import formulate_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.words import study_words
 
@@ -30,6 +31,7 @@ class StepWords:
 _WORDS: dict[str, Callable[[Situation], str]] = {
     "study": lambda now: study_words(now.reading),
     "estimate": lambda now: estimate_words(now.reading),
+    "formulate": lambda now: formulate_words(now.versions),
     "batch": lambda now: batch_words(now.versions, now.batches, now.pieces, now.reading.comma),
 }
 
@@ -48,4 +50,4 @@ def progress_words(study: str, versions: int, batches: int) -> str:
     """
     if batches:
         return "As far as Batch"
-    return "As far as Estimate" if versions else f"Study: {study or 'just begun'}"
+    return "As far as Formulate" if versions else f"Study: {study or 'just begun'}"

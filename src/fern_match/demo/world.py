@@ -11,7 +11,7 @@ from fern_match.core.estimate.picture import small_slice
 from fern_match.core.estimate.piece_slice import slice_of
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import FAITHFUL, faithful_version
+from fern_match.core.formulate import FAITHFUL, kitchen_version
 from fern_match.core.match import Match, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
@@ -25,7 +25,7 @@ _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tb
 def night_crossing_match(pantry: Pantry, families: Families) -> Match:
     """Night Crossing, studied, estimated and taken as a version with one batch."""
     reading = StudyReading(night_crossing.study(pantry), pantry, families)
-    version = faithful_version(FAITHFUL, _estimated(reading), input_key(reading))
+    version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plan = BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE)
     return with_version(Match(study=reading.study), version, [plan], pantry)
 

@@ -34,6 +34,8 @@ class Ingredient:
     functions: Annotated[tuple[Name, ...], Count(30)] = told("functions", default=())  # what it can do in a recipe
     price_per_kg: float | None = told("price per kg", default=None)  # typical, in euros or dollars: a starting point
     note: Annotated[str, Signs(2000)] = told("note", default="")
+    # where a figure comes from that is not the table's: a packet, a statement, the user
+    origins: Annotated[Mapping[Nutrient, Name], Count(60)] = told("origin of {0}", keys=("nutrient",), factory=dict)
 
     @property
     def pours(self) -> bool:

@@ -38,3 +38,20 @@ class Nutrient(StrEnum):
     HARDENED_FAT = "hardened_fat_g"
     COCOA_SOLIDS_NONFAT = "cocoa_solids_nonfat_g"
     MILK_SOLIDS_NONFAT = "milk_solids_nonfat_g"
+
+
+_WORDS = {
+    Nutrient.SATURATES: "Saturated fat",
+    Nutrient.COCOA_SOLIDS_NONFAT: "Cocoa solids, non-fat",
+    Nutrient.MILK_SOLIDS_NONFAT: "Milk solids, non-fat",
+    Nutrient.HARDENED_FAT: "Hardened fat",
+}
+# What each figure is called, and its unit, in the table's order.
+NUTRIENT_TITLES: tuple[tuple[Nutrient, str, str], ...] = tuple(
+    (
+        nutrient,
+        _WORDS.get(nutrient, nutrient.value.rpartition("_")[0].replace("_", " ").capitalize()),
+        nutrient.value.rpartition("_")[2],
+    )
+    for nutrient in Nutrient
+)

@@ -1,26 +1,90 @@
-"""Versions: formulas to cook. For now the faithful one, taken from an estimate.
+"""Versions: formulas to cook. How they begin, how their amounts are solved for targets, and what they are like.
 
-Belongs here: what a version is, how it is read and how it comes to be. Must never happen here: how many pieces are made of it.
-Imitate `formula.py`.
+Belongs here: what a version is, how it is read, solved, rounded and judged. Must never happen here: what a batch loses on
+its tools. Imitate `targets.py`.
 """
 
-from fern_match.core.formulate.faithful import FAITHFUL, WouldReplace, faithful_version, taken
+from fern_match.core.formulate.balance import LayerNature, Note, Tone, shapings, usual_shaping
+from fern_match.core.formulate.compare import ComparedLine, compared
+from fern_match.core.formulate.faithful import FAITHFUL, WouldReplace, faithful_version, kitchen_version, taken
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer, read_version, written_grams
-from fern_match.core.formulate.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.kitchen_version import fitting_role
+from fern_match.core.formulate.overview import Overview, PrintedRow, overview, what_holds_back
+from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
+from fern_match.core.formulate.solve import Room, Solved, solve
+from fern_match.core.formulate.start import (
+    USUAL_PIECES,
+    FamilyGuess,
+    fitting_families,
+    fresh_id,
+    is_coat_name,
+    layer_of_family,
+    version_of_recipe,
+)
+from fern_match.core.formulate.targets import Target, read_targets, targets_of
+from fern_match.core.formulate.version import (
+    Origin,
+    OriginKind,
+    Property,
+    Shaping,
+    Version,
+    VersionIngredient,
+    VersionLayer,
+    VersionTarget,
+)
+from fern_match.core.formulate.version_slice import slice_of_version
+from fern_match.core.formulate.ways import Way, ways
+from fern_match.core.formulate.writing import written_version
 
 __all__ = [
     "FAITHFUL",
+    "USUAL_PIECES",
+    "ComparedLine",
+    "FamilyGuess",
     "Formula",
     "FormulaIngredient",
     "FormulaLayer",
+    "LayerNature",
+    "Note",
     "Origin",
     "OriginKind",
+    "Overview",
+    "PrintedRow",
+    "Property",
+    "Room",
+    "Rounded",
+    "RoundedLine",
+    "Shaping",
+    "Solved",
+    "Target",
+    "Tone",
     "Version",
     "VersionIngredient",
     "VersionLayer",
+    "VersionTarget",
+    "Way",
     "WouldReplace",
+    "compared",
     "faithful_version",
+    "fitting_families",
+    "fitting_role",
+    "fresh_id",
+    "is_coat_name",
+    "kitchen_version",
+    "layer_of_family",
+    "overview",
+    "read_targets",
     "read_version",
+    "rounded",
+    "shapings",
+    "slice_of_version",
+    "solve",
     "taken",
+    "targets_of",
+    "usual_shaping",
+    "version_of_recipe",
+    "ways",
+    "what_holds_back",
     "written_grams",
+    "written_version",
 ]

@@ -1,10 +1,14 @@
-"""The faithful version: the estimate's best values as a formula, and what taking it again does to an earlier one."""
+"""The faithful version: the estimate's best values for a kitchen, and what taking it again does to an earlier one."""
 
 from dataclasses import dataclass, replace
 
 from fern_match.core.estimate.result import Estimate, LayerEstimate
-from fern_match.core.formulate.formula import written_grams
+from fern_match.core.formulate.formula import read_version, written_grams
+from fern_match.core.formulate.kitchen_version import for_this_kitchen
+from fern_match.core.formulate.targets import read_targets, targets_of
 from fern_match.core.formulate.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.writing import written_version
+from fern_match.core.study.reading import StudyReading
 
 FAITHFUL = "faithful"  # the id of the version that is taken from the estimate
 _LEAST_PRESENCE = 0.5  # an ingredient more likely absent than present is left to the others of its layer
@@ -31,13 +35,37 @@ def faithful_version(version_id: str, estimate: Estimate, key: str = "") -> Vers
     return Version(id=version_id, name="Faithful", origin=Origin(kind=OriginKind.ESTIMATE, key=key), layers=layers)
 
 
+def kitchen_version(version_id: str, estimate: Estimate, reading: StudyReading, key: str = "") -> Version:
+    """The faithful version as a kitchen makes it: with what it buys, held to what the estimate gives, amounts solved.
+
+    Args:
+        version_id: Of the version.
+        estimate: Of the study.
+        reading: The study.
+        key: Its fingerprint.
+    """
+    plain = faithful_version(version_id, estimate, key)
+    formula = read_version(plain, reading.pantry, comma=reading.comma)
+    held = replace(plain, targets=targets_of(formula, reading.pantry))
+    targets = read_targets(held, formula, reading, reading.pantry)
+    solved = for_this_kitchen(formula, targets, reading=reading, pantry=reading.pantry, families=reading.families)
+    return written_version(held, formula, solved.formula)
+
+
 def taken(
-    versions: tuple[Version, ...], estimate: Estimate, key: str, *, keep_both: bool = False, over: bool = False
+    versions: tuple[Version, ...],
+    estimate: Estimate,
+    reading: StudyReading,
+    key: str,
+    *,
+    keep_both: bool = False,
+    over: bool = False,
 ) -> Version | WouldReplace:
     """The version that taking the estimate gives: the faithful one, or a further one beside it.
 
     Args:
-        key: Fingerprint of the study it was made from.
+        reading: The study.
+        key: Its fingerprint.
         keep_both: Whether an earlier faithful version stays and this one comes beside it.
         over: Whether it may take an earlier one's place, whatever that holds.
     """
@@ -45,7 +73,7 @@ def taken(
     earlier = next(
         (version for version in versions if version.parent is None and version.origin.kind is OriginKind.ESTIMATE), None
     )
-    fresh = faithful_version(earlier.id if earlier else FAITHFUL, estimate, key)
+    fresh = kitchen_version(earlier.id if earlier else FAITHFUL, estimate, reading, key)
     if earlier is None or earlier == fresh or over:
         return fresh
     if keep_both:

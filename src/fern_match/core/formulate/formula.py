@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
-from fern_match.core.measures import Comma, Measures, Typed, read_grams, read_ingredient
+from fern_match.core.measures import Comma, Measures, Typed, read_grams, read_ingredient, read_percent
+
+_GROUP = 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -18,6 +20,9 @@ class FormulaIngredient:
     name: str
     role: str
     grams: float
+    locked: bool = False
+    least_g: float = 0.0  # solving gives no less
+    part: float | None = None  # of a fixed ratio
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,7 +80,19 @@ def _layer(layer: VersionLayer, pantry: Pantry, measures: Measures, comma: Comma
         amount = _amount(line, pantry, measures, comma)
         if amount.problem:
             problems.append(f"{layer.name}, {line.name}: {amount.problem}")
-        lines.append(FormulaIngredient(ingredient_id=line.ingredient, name=line.name, role=line.role, grams=amount.value or 0.0))
+        least, part = read_grams(line.least, comma=comma, zero=True), _part(line, comma)
+        problems += [f"{layer.name}, {line.name}: {field.problem}" for field in (least, part) if field.problem]
+        lines.append(
+            FormulaIngredient(
+                ingredient_id=line.ingredient,
+                name=line.name,
+                role=line.role,
+                grams=amount.value or 0.0,
+                locked=line.locked,
+                least_g=least.value or 0.0,
+                part=part.value,
+            )
+        )
     lost = read_grams(layer.water_lost, comma=comma, zero=True)
     if lost.problem:
         problems.append(f"{layer.name}, water driven off: {lost.problem}")
@@ -95,14 +112,23 @@ def _amount(line: VersionIngredient, pantry: Pantry, measures: Measures, comma: 
     return read_grams(line.amount, comma=comma, zero=True)
 
 
+def _part(line: VersionIngredient, comma: Comma) -> Typed:
+    """A part of a ratio: a plain figure above 0."""
+    found = read_percent(line.part, most=1000.0, comma=comma)
+    problem = "A part is a figure such as 2, as in 2 : 1 : 3."
+    return Typed(line.part, None, "", problem) if found.problem or found.value == 0 else found
+
+
 def written_grams(grams: float) -> str:
     """A computed weight as a field holds it: to a millionth of a gram, read the same in every region.
 
     Args:
         grams: 0 or more [g].
 
-    >>> written_grams(6.3512), written_grams(0.0)
-    ('6.3512 g', '0 g')
+    >>> written_grams(6.3512), written_grams(0.0), written_grams(13.321)
+    ('6.3512 g', '0 g', '13.3210 g')
     """
     text = f"{grams:.6f}".rstrip("0").rstrip(".")
+    if len(text.partition(".")[2]) == _GROUP:
+        text += "0"  # three decimals alone could be a group of thousands
     return f"{text} g"

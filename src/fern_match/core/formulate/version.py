@@ -17,6 +17,33 @@ class OriginKind(StrEnum):
     HAND = "hand"
 
 
+class Property(StrEnum):
+    """What a version is held to, of one layer or of the whole piece."""
+
+    MASS = "weight"
+    WATER = "water"
+    FAT = "fat"
+    SWEETNESS = "sweetness"
+    SUGARS = "sugars"
+    PROTEIN = "protein"
+    SALT = "salt"
+    FIBRE = "fibre"
+    COCOA = "non-fat cocoa"
+    MILK_SOLIDS = "non-fat milk solids"
+    SOLID_FAT = "solid fat at 20 °C"
+
+
+class Shaping(StrEnum):
+    """How a layer is brought into its shape."""
+
+    POUR = "pour"
+    SCOOP = "scoop"
+    PIPE = "pipe"
+    ROLL = "roll"
+    PRESS = "press"
+    CUT = "cut"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Origin:
     """Where a version comes from, and the fingerprint of what it was made from, so that it is known when that moves on."""
@@ -41,6 +68,8 @@ class VersionIngredient:
     role: Name = told("role", default="")
     amount: Cell = told("amount", says="grams", default="")  # as typed; a bare figure is in grams
     locked: bool = told("locked", default=False)  # whether solving leaves it alone
+    least: Cell = told("at least", says="grams", default="")  # as typed; solving may give more
+    part: Cell = told("part", default="")  # of a fixed ratio with the layer's other parts, as 2 in 2 : 1 : 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,9 +82,23 @@ class VersionLayer:
     name: Name = told("name")
     family: Key = told("family", says="family")
     water_lost: Cell = told("water driven off", says="grams", default="")
+    shaping: Shaping | None = told("shaped by", default=None)
     ingredients: Annotated[tuple[VersionIngredient, ...], Count(200)] = told(
         "ingredients", label="{name}", noun="ingredient", value="amount", default=()
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VersionTarget:
+    """What a version should reach, for one piece: inside the tolerance it counts as reached."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    layer: Key | None = told("of layer", default=None)  # of the whole piece where None
+    property: Property = told("what")
+    wanted: Cell = told("wanted", default="")  # as typed; a bare figure is in grams, of sweetness in grams of sugar
+    tolerance: Cell = told("within", default="")  # as typed, in the same unit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,3 +112,6 @@ class Version:
     parent: Key | None = told("made after", default=None)  # the version it was derived from
     origin: Origin = told("origin", factory=Origin)
     layers: Annotated[tuple[VersionLayer, ...], Count(20)] = told("layers", label="{name}", noun="layer", default=())
+    targets: Annotated[tuple[VersionTarget, ...], Count(200)] = told(
+        "targets", label="{property}", noun="target", value="wanted", default=()
+    )

@@ -16,6 +16,7 @@ from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import LabelText, Study
 
 OWN_PREFIX = "own-"
+PACKET = "its packet"
 _ASKED = frozenset(
     {
         RowId.FAT,
@@ -85,6 +86,7 @@ def own_ingredient(name: str, region: Region, rows: Mapping[RowId, str], serving
         category="own",
         per_100_g=figures,
         note="From the panel on its packet; what the packet does not say counts as none, what is left as water.",
+        origins={nutrient: PACKET for row in per_100_g if (nutrient := ROW_NUTRIENT.get(row)) is not None},
     )
 
 

@@ -24,6 +24,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pasted Recipe
+         * @description A recipe as read, to be looked over; nothing is kept.
+         */
+        post: operations["read_pasted_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Version From Recipe
+         * @description A version from a recipe, beside those that are there; its parts take the layers of the build they fit.
+         */
+        post: operations["version_from_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/from-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match From Recipe
+         * @description A new match with no wrapper at hand: the recipe stands in for the estimate.
+         */
+        post: operations["match_from_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches": {
         parameters: {
             query?: never;
@@ -321,13 +381,205 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read Versions
+         * @description All versions, in the order they were made.
+         */
+        get: operations["read_versions"];
         put?: never;
         /**
          * Take Estimate
          * @description Takes the estimate of the newest study as a version, with a batch of it to fill in.
          */
         post: operations["take_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Version
+         * @description A new version: a copy that knows its parent, or each layer of the build by its family's working ratio.
+         */
+        post: operations["start_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read One Version
+         * @description A version from all sides.
+         */
+        get: operations["read_one_version"];
+        /**
+         * Write Version
+         * @description Keeps a changed version.
+         */
+        put: operations["write_version"];
+        post?: never;
+        /**
+         * Delete Version
+         * @description Takes a version out, with its batches; undo brings them back.
+         */
+        delete: operations["delete_version"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve Version
+         * @description Solves the layers asked for and keeps the amounts, in one step that can be undone; what is locked stays.
+         */
+        post: operations["solve_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/held-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Held Back
+         * @description What stops the targets that are missed however the layers are solved.
+         */
+        get: operations["read_held_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/ways/{layer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Ways
+         * @description Other ways to make a layer: bought or from its parts, or by another school.
+         */
+        get: operations["read_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/family": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Layer Again
+         * @description Starts one layer again from a family's working ratio, at the weight it has.
+         */
+        post: operations["begin_layer_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Measured
+         * @description A version measured out: whole steps of this kitchen's scale, or its spoons and cups, all amounts chosen together.
+         */
+        get: operations["read_measured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/compared/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Compared
+         * @description A version beside another, line by line.
+         */
+        get: operations["read_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/compositions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Newest Compositions
+         * @description Takes the pantry's newest compositions for every ingredient of this match.
+         */
+        post: operations["take_newest_compositions"];
         delete?: never;
         options?: never;
         head?: never;
@@ -598,6 +850,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pantry/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Pantry
+         * @description The ingredients a text most likely means; spelling is forgiven.
+         */
+        get: operations["search_pantry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Pantry
+         * @description The pantry as CSV: all of it, or what was added and changed.
+         */
+        get: operations["export_pantry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Pantry
+         * @description Takes ingredients from a CSV file; all of them or none.
+         */
+        post: operations["import_pantry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/packet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add From Packet
+         * @description Adds an ingredient from the panel, and the statement where there is one, on its packet.
+         */
+        post: operations["add_from_packet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/component": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Component
+         * @description Keeps a layer of a version as an ingredient of one's own.
+         */
+        post: operations["add_component"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/packet-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Packet Rows
+         * @description The rows of a packet's panel in a region, to fill in.
+         */
+        get: operations["read_packet_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/{ingredient_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Ingredient
+         * @description One ingredient with every figure, and the shipped one beside it where it was changed.
+         */
+        get: operations["read_ingredient"];
+        /**
+         * Write Ingredient
+         * @description Keeps a changed ingredient beside the shipped one; a figure that changed says that it is yours.
+         */
+        put: operations["write_ingredient"];
+        post?: never;
+        /**
+         * Drop Ingredient
+         * @description Takes one’s own ingredient out, or brings the shipped figures back; matches keep what they have pinned.
+         */
+        delete: operations["drop_ingredient"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/families": {
         parameters: {
             query?: never;
@@ -809,7 +1209,7 @@ export interface components {
             /** Scale Step G */
             scale_step_g: number;
             /** Versions */
-            versions: components["schemas"]["VersionOut"][];
+            versions: components["schemas"]["fern_match__api__batch__VersionOut"][];
             /** Batches */
             batches: components["schemas"]["BatchOut"][];
         };
@@ -895,6 +1295,81 @@ export interface components {
              * @default true
              */
             can_hurt: boolean;
+        };
+        /**
+         * Claim
+         * @description A claim, whether the figures allow it, and why.
+         */
+        Claim: {
+            /** Claim */
+            claim: string;
+            /** Allowed */
+            allowed: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * ComparedLine
+         * @description One ingredient of one layer in both versions [g a piece]; None where it is not in one.
+         */
+        ComparedLine: {
+            /** Layer Id */
+            layer_id: string;
+            /** Layer */
+            layer: string;
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Before G */
+            before_g: number | null;
+            /** After G */
+            after_g: number | null;
+        };
+        /**
+         * ComparedOut
+         * @description Two versions line by line.
+         */
+        ComparedOut: {
+            /** Lines */
+            lines: components["schemas"]["ComparedLine"][];
+            /** Rows */
+            rows: [
+                string,
+                string,
+                string
+            ][];
+            /** Piece G */
+            piece_g: [
+                number,
+                number
+            ];
+            /** Cost */
+            cost: [
+                number | null,
+                number | null
+            ];
+        };
+        /**
+         * ComponentIn
+         * @description A layer to keep as an ingredient.
+         */
+        ComponentIn: {
+            /** Revision */
+            revision: number;
+            /** Match Id */
+            match_id: string;
+            /** Version Id */
+            version_id: string;
+            /** Layer Id */
+            layer_id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * ComputingOut
@@ -1032,6 +1507,18 @@ export interface components {
             seen_high?: number | null;
         };
         /**
+         * FamilyIn
+         * @description A layer begun again by its family's working ratio.
+         */
+        FamilyIn: {
+            /** Revision */
+            revision: number;
+            /** Layer */
+            layer: string;
+            /** Family */
+            family: string;
+        };
+        /**
          * FamilyOut
          * @description A family to choose.
          */
@@ -1048,6 +1535,17 @@ export interface components {
             note: string;
             /** Also */
             also: string[];
+        };
+        /**
+         * FigureOut
+         * @description A figure that an ingredient has, and what it is called.
+         */
+        FigureOut: {
+            nutrient: components["schemas"]["Nutrient"];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Fit
@@ -1080,6 +1578,16 @@ export interface components {
             category: string;
             /** Also */
             also: string[];
+            /** Origin */
+            origin: string;
+            /** Estimated */
+            estimated: boolean;
+            /** Price Per Kg */
+            price_per_kg: number | null;
+            /** Vegan */
+            vegan: string;
+            /** Allergens */
+            allergens: string[];
         };
         /**
          * FrameLayerOut
@@ -1121,8 +1629,87 @@ export interface components {
             /** Net Weight */
             net_weight: string;
             /** Targets */
-            targets: components["schemas"]["TargetOut"][];
+            targets: components["schemas"]["fern_match__api__frame__TargetOut"][];
             undo_state: components["schemas"]["UndoState"];
+        };
+        /**
+         * GuessOut
+         * @description A family that a part's ingredients fit.
+         */
+        GuessOut: {
+            /** Family Id */
+            family_id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * HeldBackOut
+         * @description What stops the targets that are missed, with every layer free.
+         */
+        HeldBackOut: {
+            /** Revision */
+            revision: number;
+            /** Held Back */
+            held_back: string[];
+            /** Impossible */
+            impossible: string | null;
+        };
+        /**
+         * Ingredient
+         * @description One thing a confectioner buys, and what 100 g of it hold.
+         */
+        Ingredient: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Category */
+            category: string;
+            /**
+             * Label Names
+             * @default []
+             */
+            label_names: string[];
+            /** Per 100 G */
+            per_100_g?: {
+                [key: string]: number | null;
+            };
+            /** Polyol Kind */
+            polyol_kind?: string | null;
+            /** Sweetness */
+            sweetness?: number | null;
+            /** Density G Ml */
+            density_g_ml?: number | null;
+            /** Piece G */
+            piece_g?: number | null;
+            /** Piece Name */
+            piece_name?: string | null;
+            /**
+             * Vegan
+             * @default check
+             */
+            vegan: string;
+            /**
+             * Allergens
+             * @default []
+             */
+            allergens: string[];
+            /**
+             * Functions
+             * @default []
+             */
+            functions: string[];
+            /** Price Per Kg */
+            price_per_kg?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Origins */
+            origins?: {
+                [key: string]: string;
+            };
         };
         /**
          * IngredientAmount
@@ -1144,6 +1731,31 @@ export interface components {
             presence: number;
             /** Remark */
             remark: string;
+        };
+        /**
+         * IngredientIn
+         * @description A changed ingredient.
+         */
+        IngredientIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            ingredient: components["schemas"]["Ingredient"];
+        };
+        /**
+         * IngredientOut
+         * @description An ingredient with every figure.
+         */
+        IngredientOut: {
+            /** Revision */
+            revision: number;
+            ingredient: components["schemas"]["Ingredient"];
+            /** Origin */
+            origin: string;
+            shipped: components["schemas"]["Ingredient"] | null;
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
         };
         /**
          * Kitchen
@@ -1311,6 +1923,63 @@ export interface components {
             ingredients: components["schemas"]["IngredientAmount"][];
         };
         /**
+         * LayerNature
+         * @description What a layer is like.
+         */
+        LayerNature: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Water */
+            water: number;
+            /** Sweetness */
+            sweetness: number;
+            /** Solid 20 */
+            solid_20: number | null;
+            /** Solid 30 */
+            solid_30: number | null;
+            /** Water Activity */
+            water_activity: number | null;
+            /** Water Activity Low */
+            water_activity_low: number | null;
+            /** Water Activity High */
+            water_activity_high: number | null;
+            /** Doctor */
+            doctor: number | null;
+        };
+        /**
+         * LayerOut
+         * @description One layer, computed.
+         */
+        LayerOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Family Name */
+            family_name: string | null;
+            /** Finished G */
+            finished_g: number;
+            /** Added G */
+            added_g: number;
+            /** Water Lost G */
+            water_lost_g: number;
+            /** Moisture */
+            moisture: number;
+            /** Cost */
+            cost: number | null;
+            /** Loses Water */
+            loses_water: boolean;
+            shaping: components["schemas"]["Shaping"] | null;
+            /** Shapings */
+            shapings: components["schemas"]["Shaping"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+        };
+        /**
          * LayerReadingOut
          * @description What the families say about a layer.
          */
@@ -1342,6 +2011,30 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "mm" | "in";
+        /**
+         * LineOut
+         * @description One line of a layer, as typed and as read.
+         */
+        LineOut: {
+            /** Line Id */
+            line_id: string;
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Share */
+            share: number;
+            /** For All */
+            for_all: string;
+            /** Read As */
+            read_as: string | null;
+            /** Problem */
+            problem: string | null;
+            /** Known */
+            known: boolean;
+        };
         /**
          * MadeOnIn
          * @description The revision a request is made on.
@@ -1418,6 +2111,44 @@ export interface components {
             odds: number;
             /** Possible */
             possible: boolean;
+        };
+        /**
+         * MeasuredLineOut
+         * @description One amount as it is measured out.
+         */
+        MeasuredLineOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Layer */
+            layer: string;
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Exact G */
+            exact_g: number;
+            /** Measured G */
+            measured_g: number;
+            /** Error G */
+            error_g: number;
+            /** Words */
+            words: string;
+            /** Dilution */
+            dilution: string;
+        };
+        /**
+         * MeasuredOut
+         * @description A version measured out for a number of pieces.
+         */
+        MeasuredOut: {
+            /** Revision */
+            revision: number;
+            /** Pieces */
+            pieces: number;
+            /** Lines */
+            lines: components["schemas"]["MeasuredLineOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * Measures
@@ -1497,6 +2228,31 @@ export interface components {
             missing: components["schemas"]["MissingOut"][];
         };
         /**
+         * Note
+         * @description One thing that is so with this piece.
+         */
+        Note: {
+            /** Topic */
+            topic: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** @default fine */
+            tone: components["schemas"]["Tone"];
+            /** Layer Id */
+            layer_id?: string | null;
+        };
+        /**
+         * Nutrient
+         * @description A column of the composition table; grams, or milligrams where the name says so, per 100 g as sold.
+         * @enum {string}
+         */
+        Nutrient: "water_g" | "protein_g" | "fat_g" | "saturated_fat_g" | "trans_fat_g" | "cholesterol_mg" | "carbohydrate_g" | "fibre_g" | "sugars_g" | "added_sugars_g" | "sucrose_g" | "glucose_g" | "fructose_g" | "lactose_g" | "maltose_g" | "starch_g" | "polyols_g" | "allulose_g" | "ash_g" | "alcohol_g" | "sodium_mg" | "potassium_mg" | "calcium_mg" | "iron_mg" | "cocoa_butter_g" | "milk_fat_g" | "lauric_fat_g" | "palm_fat_g" | "shea_fat_g" | "hardened_fat_g" | "cocoa_solids_nonfat_g" | "milk_solids_nonfat_g";
+        /**
          * Origin
          * @description Where a version comes from, and the fingerprint of what it was made from, so that it is known when that moves on.
          */
@@ -1545,6 +2301,43 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PacketIn
+         * @description What a packet says; figures as typed.
+         */
+        PacketIn: {
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** @default EU */
+            region: components["schemas"]["Region"];
+            /**
+             * Serving
+             * @default
+             */
+            serving: string;
+            /** Rows */
+            rows: {
+                [key: string]: string;
+            };
+            /**
+             * Statement
+             * @default
+             */
+            statement: string;
+        };
+        /**
+         * PacketRowOut
+         * @description A row of a packet's panel.
+         */
+        PacketRowOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * PanelIn
@@ -1599,6 +2392,26 @@ export interface components {
             servings: string;
         };
         /**
+         * PantryFileIn
+         * @description A pantry file.
+         */
+        PantryFileIn: {
+            /** Revision */
+            revision: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PantryKeptOut
+         * @description What was kept.
+         */
+        PantryKeptOut: {
+            /** Revision */
+            revision: number;
+            /** Ids */
+            ids: string[];
+        };
+        /**
          * PieceSize
          * @description Outside dimensions of a piece as typed.
          */
@@ -1651,6 +2464,12 @@ export interface components {
             /** Revision */
             revision?: number | null;
         };
+        /**
+         * Property
+         * @description What a version is held to, of one layer or of the whole piece.
+         * @enum {string}
+         */
+        Property: "weight" | "water" | "fat" | "sweetness" | "sugars" | "protein" | "salt" | "fibre" | "non-fat cocoa" | "non-fat milk solids" | "solid fat at 20 °C";
         /**
          * ProposedBuildOut
          * @description A build that the statement suggests.
@@ -1733,11 +2552,143 @@ export interface components {
             least_certain: string;
         };
         /**
+         * RecipeIn
+         * @description A recipe as pasted or typed, and what the user chose for its lines and parts.
+         */
+        RecipeIn: {
+            /** Text */
+            text: string;
+            /** @default metric */
+            measures: components["schemas"]["Measures"];
+            /**
+             * Taken
+             * @default {}
+             */
+            taken: {
+                [key: string]: string;
+            };
+            /**
+             * Families
+             * @default {}
+             */
+            families: {
+                [key: string]: string;
+            };
+            /** Pieces */
+            pieces?: number | null;
+        };
+        /**
+         * RecipeLineOut
+         * @description One line as read.
+         */
+        RecipeLineOut: {
+            /** Number */
+            number: number;
+            /** Line */
+            line: string;
+            /** Grams */
+            grams: number | null;
+            /** Low G */
+            low_g: number | null;
+            /** High G */
+            high_g: number | null;
+            /** Ingredient Id */
+            ingredient_id: string | null;
+            /** Ingredient */
+            ingredient: string | null;
+            /** Confidence */
+            confidence: number;
+            /** Assumed */
+            assumed: string[];
+            /** Problem */
+            problem: string | null;
+            /** Free */
+            free: string;
+            /** Bought G */
+            bought_g: number | null;
+            /** Ready G */
+            ready_g: number | null;
+        };
+        /**
+         * RecipeMatchIn
+         * @description A match from a recipe alone.
+         */
+        RecipeMatchIn: {
+            recipe: components["schemas"]["RecipeIn"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** @default EU */
+            region: components["schemas"]["Region"];
+        };
+        /**
+         * RecipeOut
+         * @description A recipe as read.
+         */
+        RecipeOut: {
+            /** Title */
+            title: string;
+            /** Pieces */
+            pieces: number;
+            /** Pieces Said */
+            pieces_said: boolean;
+            /** Parts */
+            parts: components["schemas"]["RecipePartOut"][];
+            /** Doubts */
+            doubts: string[];
+            /** Piece G */
+            piece_g: number;
+        };
+        /**
+         * RecipePartOut
+         * @description One part as read.
+         */
+        RecipePartOut: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Family Id */
+            family_id: string | null;
+            /** Guesses */
+            guesses: components["schemas"]["GuessOut"][];
+            /** Lines */
+            lines: components["schemas"]["RecipeLineOut"][];
+        };
+        /**
+         * RecipeVersionIn
+         * @description A version from a recipe.
+         */
+        RecipeVersionIn: {
+            /** Revision */
+            revision: number;
+            recipe: components["schemas"]["RecipeIn"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
          * Region
          * @description Whose rules a label follows.
          * @enum {string}
          */
         Region: "US" | "EU" | "UK" | "CA" | "AU";
+        /**
+         * ReplaceIn
+         * @description One ingredient that gives way to another.
+         */
+        ReplaceIn: {
+            /** Layer */
+            layer: string;
+            /** Line */
+            line: string;
+            /** Ingredient */
+            ingredient: string;
+        };
         /**
          * RestoredOut
          * @description What a restore did.
@@ -1773,6 +2724,35 @@ export interface components {
          */
         RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "allulose" | "protein" | "salt" | "calcium" | "iron" | "potassium";
         /**
+         * RowOut
+         * @description A row of the label as it would print.
+         */
+        RowOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Short */
+            short: string;
+            /** Unit */
+            unit: string;
+            /** In Sight */
+            in_sight: boolean;
+            /** Computed */
+            computed: number;
+            /** Printed */
+            printed: string;
+            /** Declared */
+            declared: string | null;
+            /** Declared Low */
+            declared_low: number | null;
+            /** Declared High */
+            declared_high: number | null;
+            /** Reached */
+            reached: boolean | null;
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * Scooped
          * @description An amount in spoons or cups, with what that holds.
          */
@@ -1786,6 +2766,12 @@ export interface components {
             /** High G */
             high_g: number;
         };
+        /**
+         * Shaping
+         * @description How a layer is brought into its shape.
+         * @enum {string}
+         */
+        Shaping: "pour" | "scoop" | "pipe" | "roll" | "press" | "cut";
         /**
          * ShoppingLine
          * @description One ingredient over all layers.
@@ -1843,6 +2829,28 @@ export interface components {
             bands: components["schemas"]["SmallBand"][];
         };
         /**
+         * SolveIn
+         * @description Solves layers; one ingredient may give way to another first.
+         */
+        SolveIn: {
+            /** Revision */
+            revision: number;
+            /** Layers */
+            layers: string[];
+            replace?: components["schemas"]["ReplaceIn"] | null;
+        };
+        /**
+         * SolvedOut
+         * @description What solving gave; the version is kept already.
+         */
+        SolvedOut: {
+            view: components["schemas"]["fern_match__api__formulate__VersionOut"];
+            /** Held Back */
+            held_back: string[];
+            /** Impossible */
+            impossible: string | null;
+        };
+        /**
          * Source
          * @description Who says so.
          * @enum {string}
@@ -1854,6 +2862,31 @@ export interface components {
          * @enum {string}
          */
         Spot: "anywhere" | "top" | "side" | "bottom";
+        /**
+         * StaleOut
+         * @description An ingredient whose composition the pantry has changed since this match first used it.
+         */
+        StaleOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * StartIn
+         * @description A new version from a copy of another, or with layers by their families' working ratios.
+         */
+        StartIn: {
+            /** Revision */
+            revision: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Copy Of */
+            copy_of?: string | null;
+        };
         /**
          * StartersOut
          * @description Usual builds to start from, and what a further layer begins as.
@@ -2092,17 +3125,6 @@ export interface components {
             version: components["schemas"]["Version"];
         };
         /**
-         * TargetOut
-         * @description A label row in sight, before there is an estimate.
-         */
-        TargetOut: {
-            row: components["schemas"]["RowId"];
-            /** Title */
-            title: string;
-            /** Declared */
-            declared: string | null;
-        };
-        /**
          * TemperatureUnit
          * @description How temperatures are shown.
          * @enum {string}
@@ -2147,6 +3169,12 @@ export interface components {
             grams: components["schemas"]["Range"];
         };
         /**
+         * Tone
+         * @description How much a sentence asks for attention.
+         * @enum {string}
+         */
+        Tone: "fine" | "look" | "fails";
+        /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
          */
@@ -2189,6 +3217,22 @@ export interface components {
              * @default []
              */
             layers: components["schemas"]["VersionLayer"][];
+            /**
+             * Targets
+             * @default []
+             */
+            targets: components["schemas"]["VersionTarget"][];
+        };
+        /**
+         * VersionIn
+         * @description A changed version, as typed.
+         */
+        VersionIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            version: components["schemas"]["Version"];
         };
         /**
          * VersionIngredient
@@ -2216,6 +3260,16 @@ export interface components {
              * @default false
              */
             locked: boolean;
+            /**
+             * Least
+             * @default
+             */
+            least: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
         };
         /**
          * VersionLayer
@@ -2233,6 +3287,7 @@ export interface components {
              * @default
              */
             water_lost: string;
+            shaping?: components["schemas"]["Shaping"] | null;
             /**
              * Ingredients
              * @default []
@@ -2240,22 +3295,87 @@ export interface components {
             ingredients: components["schemas"]["VersionIngredient"][];
         };
         /**
-         * VersionOut
-         * @description A version's name and piece weight.
+         * VersionLineOut
+         * @description A version in the list of them.
          */
-        VersionOut: {
+        VersionLineOut: {
             /** Id */
             id: string;
             /** Name */
             name: string;
             /** Parent */
             parent: string | null;
+            origin: components["schemas"]["OriginKind"];
             /** Piece G */
             piece_g: number;
-            /** Problems */
-            problems: string[];
             /** Outdated */
             outdated: string | null;
+        };
+        /**
+         * VersionTarget
+         * @description What a version should reach, for one piece: inside the tolerance it counts as reached.
+         */
+        VersionTarget: {
+            /** Id */
+            id: string;
+            /** Layer */
+            layer?: string | null;
+            property: components["schemas"]["Property"];
+            /**
+             * Wanted
+             * @default
+             */
+            wanted: string;
+            /**
+             * Tolerance
+             * @default
+             */
+            tolerance: string;
+        };
+        /**
+         * VersionsOut
+         * @description All versions of a match.
+         */
+        VersionsOut: {
+            /** Revision */
+            revision: number;
+            /** Versions */
+            versions: components["schemas"]["VersionLineOut"][];
+        };
+        /**
+         * WayOut
+         * @description Another way to make a layer, to be taken by writing it into the version.
+         */
+        WayOut: {
+            /** Family Id */
+            family_id: string;
+            /** Name */
+            name: string;
+            /** Bought */
+            bought: boolean;
+            /** Words */
+            words: string;
+            /** Buy */
+            buy: string;
+            /** Reached */
+            reached: number;
+            /** Missed */
+            missed: number;
+            /** Cost */
+            cost: number | null;
+            layer: components["schemas"]["VersionLayer"];
+        };
+        /**
+         * WaysOut
+         * @description Ways different in kind, the nearest first.
+         */
+        WaysOut: {
+            /** Revision */
+            revision: number;
+            /** Now Cost */
+            now_cost: number | null;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * WeighingOut
@@ -2281,6 +3401,107 @@ export interface components {
          * @enum {string}
          */
         Whereabouts: "yes" | "no" | "maybe";
+        /**
+         * VersionOut
+         * @description A version's name and piece weight.
+         */
+        fern_match__api__batch__VersionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent: string | null;
+            /** Piece G */
+            piece_g: number;
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
+        };
+        /**
+         * TargetOut
+         * @description One target, read and reached or not.
+         */
+        fern_match__api__formulate__TargetOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Layer Id */
+            layer_id: string | null;
+            /** By Label */
+            by_label: boolean;
+            /** Low */
+            low: number;
+            /** Wanted */
+            wanted: number;
+            /** High */
+            high: number;
+            /** Got */
+            got: number;
+            /** Gap */
+            gap: number;
+            /** Reached */
+            reached: boolean;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * VersionOut
+         * @description A version from all sides.
+         */
+        fern_match__api__formulate__VersionOut: {
+            /** Revision */
+            revision: number;
+            version: components["schemas"]["Version"];
+            /** Pieces */
+            pieces: number;
+            /** Piece G */
+            piece_g: number;
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
+            /** Targets */
+            targets: components["schemas"]["fern_match__api__formulate__TargetOut"][];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Basis */
+            basis: string;
+            /** Notes */
+            notes: components["schemas"]["Note"][];
+            /** Natures */
+            natures: components["schemas"]["LayerNature"][];
+            /** Claims */
+            claims: components["schemas"]["Claim"][];
+            /** Allergens */
+            allergens: string[];
+            /** Vegan */
+            vegan: string;
+            /** Vegan Doubts */
+            vegan_doubts: string[];
+            /** Cost */
+            cost: number | null;
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
+            /** Stale */
+            stale: components["schemas"]["StaleOut"][];
+            slice: components["schemas"]["CutFaceOut"] | null;
+        };
+        /**
+         * TargetOut
+         * @description A label row in sight, before there is an estimate.
+         */
+        fern_match__api__frame__TargetOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Declared */
+            declared: string | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -2308,6 +3529,107 @@ export interface operations {
                     "application/json": {
                         [key: string]: string;
                     };
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pasted_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_from_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeVersionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    match_from_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeMatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchKeyOut"];
                 };
             };
             /** @description Refused, and why */
@@ -2833,6 +4155,37 @@ export interface operations {
             };
         };
     };
+    read_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_estimate: {
         parameters: {
             query?: never;
@@ -2855,6 +4208,386 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_one_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionsOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solve_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolvedOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_held_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldBackOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_layer_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_measured: {
+        parameters: {
+            query?: {
+                by?: "scale" | "spoons";
+                pieces?: number;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_compared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+                other_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_newest_compositions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
                 };
             };
             /** @description Refused, and why */
@@ -3308,6 +5041,299 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoodOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_pantry: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoodOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_pantry: {
+        parameters: {
+            query?: {
+                own_only?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_pantry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PantryFileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryKeptOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_from_packet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PacketIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryKeptOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_component: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComponentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryKeptOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_packet_rows: {
+        parameters: {
+            query: {
+                region: components["schemas"]["Region"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacketRowOut"][];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ingredient_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngredientOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ingredient_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IngredientIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngredientOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ingredient_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryKeptOut"];
                 };
             };
             /** @description Refused, and why */

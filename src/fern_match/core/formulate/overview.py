@@ -1,0 +1,164 @@
+"""A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from fern_match.core.families import Families
+from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.formulate.balance import LayerNature, Note, balance, natures
+from fern_match.core.formulate.formula import Formula, read_version
+from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
+from fern_match.core.formulate.solve import Room, Solved, solve
+from fern_match.core.formulate.targets import Target, read_targets
+from fern_match.core.formulate.version import Version
+from fern_match.core.formulate.ways import cost_of
+from fern_match.core.label.claims import Claim, claims
+from fern_match.core.label.printing import printed
+from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
+from fern_match.core.measures import Measures
+from fern_match.core.study.reading import StudyReading
+
+_VEGAN_ORDER = {"no": 2, "check": 1, "yes": 0}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PrintedRow:
+    """A row of the label as this version would print it, on the original's basis, beside what the original declares."""
+
+    row: RowId
+    title: str
+    short: str
+    unit: str
+    in_sight: bool
+    computed: float
+    printed: str
+    declared: str | None
+    declared_low: float | None
+    declared_high: float | None
+    unknown: tuple[str, ...]  # ingredients whose figure the table lacks
+
+    @property
+    def reached(self) -> bool | None:
+        """Whether it lies where the declared figure stands for; None where nothing is declared."""
+        if self.declared_low is None or self.declared_high is None:
+            return None
+        return self.declared_low - 1e-9 <= self.computed <= self.declared_high + 1e-9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Overview:
+    """Everything there is to say of a version."""
+
+    version: Version
+    formula: Formula
+    targets: tuple[Target, ...]
+    rows: tuple[PrintedRow, ...]
+    basis_g: float
+    notes: tuple[Note, ...]
+    natures: tuple[LayerNature, ...]
+    claims: tuple[Claim, ...]
+    allergens: tuple[str, ...]
+    vegan: str  # yes, no, or check
+    vegan_doubts: tuple[str, ...]  # names of lines that are not, or that depend on the maker
+    cost: float | None  # per piece, in the pantry's money
+    layer_costs: Mapping[str, float | None]
+
+
+def overview(
+    version: Version, reading: StudyReading, pantry: Pantry, families: Families, measures: Measures = Measures.METRIC
+) -> Overview:
+    """A version read and looked at from all sides.
+
+    Args:
+        version: As kept.
+        reading: The study it is held to.
+        pantry: Compositions, the match's own where it has pinned them.
+        families: Windows and looks.
+        measures: Whose spoons and cups, where an amount is typed in them.
+    """
+    formula = read_version(version, pantry, measures=measures, comma=reading.comma)
+    per_100_g = rows_per_100_g(formula, reading.study.region, pantry)
+    used = [
+        pantry[one.ingredient_id]
+        for layer in formula.layers
+        for one in layer.ingredients
+        if one.grams > 0 and one.ingredient_id in pantry
+    ]
+    vegan = max((food.vegan for food in used), key=lambda word: _VEGAN_ORDER.get(word, 1), default="check")
+    if any(one.grams > 0 and one.ingredient_id not in pantry for layer in formula.layers for one in layer.ingredients):
+        vegan = "check" if vegan == "yes" else vegan
+    allergens = tuple(sorted({name for food in used for name in food.allergens}))
+    return Overview(
+        version=version,
+        formula=formula,
+        targets=read_targets(version, formula, reading, pantry),
+        rows=printed_rows(formula, reading, pantry),
+        basis_g=reading.basis_g or 100.0,
+        notes=balance(version, formula, pantry, families),
+        natures=natures(formula, pantry, families),
+        claims=claims(
+            reading.study.region,
+            per_100_g,
+            _serving_g(reading, formula),
+            original=_original(reading),
+            added_sugar=any((food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) > 0 for food in used),
+            vegan=vegan,
+            allergens=allergens,
+        )
+        if per_100_g
+        else (),
+        allergens=allergens,
+        vegan=vegan,
+        vegan_doubts=tuple(dict.fromkeys(food.name for food in used if food.vegan != "yes")),
+        cost=cost_of(formula.layers, pantry),
+        layer_costs={layer.layer_id: cost_of([layer], pantry) for layer in formula.layers},
+    )
+
+
+def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[PrintedRow, ...]:
+    """The label as it would print for a formula, on the original's basis; per 100 g where that is not known."""
+    region, basis = reading.study.region, reading.basis_g or 100.0
+    per_100_g = rows_per_100_g(formula, region, pantry)
+    declared = {row.row: row.figure for row in reading.rows if row.figure is not None}
+    found = []
+    for spec in panel_rows(region):
+        if spec.id not in per_100_g:
+            continue
+        value = per_100_g[spec.id] * basis / 100
+        interval = reading.intervals.get(spec.id)
+        found.append(
+            PrintedRow(
+                row=spec.id,
+                title=spec.title,
+                short=spec.short,
+                unit=spec.unit,
+                in_sight=spec.id in IN_SIGHT,
+                computed=value,
+                printed=printed(region, spec.id, value),
+                declared=declared[spec.id].words if spec.id in declared else None,
+                declared_low=interval.low if interval is not None else None,
+                declared_high=interval.high if interval is not None else None,
+                unknown=unknown_rows(formula, spec.id, region, pantry),
+            )
+        )
+    return tuple(found)
+
+
+def what_holds_back(found: Overview, reading: StudyReading, pantry: Pantry, families: Families) -> Solved:
+    """The version solved with every layer free, and what stops the targets that even so are missed."""
+    free = [layer.layer_id for layer in found.formula.layers]
+    room = Room(free=free, widened=True)
+    return solve(found.formula, found.targets, room, reading=reading, pantry=pantry, families=families)
+
+
+def _serving_g(reading: StudyReading, formula: Formula) -> float | None:
+    serving = reading.serving.value
+    return serving if serving is not None else formula.piece_g or None
+
+
+def _original(reading: StudyReading) -> Mapping[RowId, float] | None:
+    """The original's declared rows for 100 g."""
+    basis = reading.basis_g
+    if basis is None or not reading.intervals:
+        return None
+    return {row: (interval.low + interval.high) / 2 * 100 / basis for row, interval in reading.intervals.items()}

@@ -1,0 +1,119 @@
+"""What a layer or a piece amounts to: properties that add up over grams, and the label's rows.
+
+Worked example: 6 g sugar (sweetness 1) with 4 g cream (36.1 g fat, 0.01): 6.04 g sucrose equivalents and 1.44 g fat, however much
+water is driven off.
+"""
+
+from collections.abc import Iterable, Mapping
+
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.formulate.formula import Formula, FormulaLayer
+from fern_match.core.formulate.version import Property
+from fern_match.core.label.rows import Region, RowId, panel_rows, row_per_100_g
+from fern_match.core.physics.fats import adds_up, fat_kinds_per_100_g, solid_share
+
+_NUTRIENTS: Mapping[Property, Nutrient] = {
+    Property.WATER: Nutrient.WATER,
+    Property.FAT: Nutrient.FAT,
+    Property.SUGARS: Nutrient.SUGARS,
+    Property.PROTEIN: Nutrient.PROTEIN,
+    Property.FIBRE: Nutrient.FIBRE,
+    Property.COCOA: Nutrient.COCOA_SOLIDS_NONFAT,
+    Property.MILK_SOLIDS: Nutrient.MILK_SOLIDS_NONFAT,
+}
+_SALT_PER_SODIUM = 2.5 / 1000  # g per mg
+UNITS: Mapping[Property, str] = {Property.SWEETNESS: "g of sugar"}
+# What a person would notice, relative to the wanted value, and the least of it in the layer [g/g] (approximate).
+NOTICED: Mapping[Property, tuple[float, float]] = {
+    Property.MASS: (0.02, 0.0),
+    Property.WATER: (0.05, 0.005),
+    Property.FAT: (0.04, 0.006),
+    Property.SWEETNESS: (0.05, 0.005),
+    Property.SUGARS: (0.05, 0.01),
+    Property.PROTEIN: (0.12, 0.004),
+    Property.SALT: (0.15, 0.0006),
+    Property.FIBRE: (0.20, 0.008),
+    Property.COCOA: (0.10, 0.006),
+    Property.MILK_SOLIDS: (0.12, 0.006),
+    Property.SOLID_FAT: (0.08, 0.008),
+}
+
+
+def per_gram(food: Ingredient, what: Property) -> float:
+    """What a gram of an ingredient adds to a property [g/g]; a figure the table lacks counts as none.
+
+    Salt is 2.5 times sodium; sweetness is in grams of sucrose; solid fat is by kind at 20 degrees Celsius.
+
+    Source: data/ingredients.csv, data/solid_fat.csv.
+    """
+    if what is Property.MASS:
+        return 1.0
+    if what is Property.SWEETNESS:
+        return food.sweetness or 0.0
+    if what is Property.SALT:
+        return (food.per_100_g.get(Nutrient.SODIUM) or 0.0) * _SALT_PER_SODIUM / 100
+    if what is Property.SOLID_FAT:
+        return sum(grams * solid_share(kind, 20) for kind, grams in fat_kinds_per_100_g(food).items()) / 100
+    return (food.per_100_g.get(_NUTRIENTS[what]) or 0.0) / 100
+
+
+def amount_of(layers: Iterable[FormulaLayer], what: Property, pantry: Pantry) -> float:
+    """A property of layers together [g]: water and mass less what was driven off."""
+    total = 0.0
+    for layer in layers:
+        total += sum(
+            one.grams * per_gram(pantry[one.ingredient_id], what) for one in layer.ingredients if one.ingredient_id in pantry
+        )
+        if what in {Property.MASS, Property.WATER}:
+            total -= layer.water_lost_g
+    return max(0.0, total)
+
+
+def fat_by_kind(layers: Iterable[FormulaLayer], pantry: Pantry) -> dict[str, float]:
+    """Fat of layers by kind [g]."""
+    kinds: dict[str, float] = {}
+    for layer in layers:
+        for one in layer.ingredients:
+            if one.ingredient_id not in pantry:
+                continue
+            for kind, grams in fat_kinds_per_100_g(pantry[one.ingredient_id]).items():
+                kinds[kind] = kinds.get(kind, 0.0) + grams * one.grams / 100
+    return kinds
+
+
+def solid_fat_counts(layers: Iterable[FormulaLayer], pantry: Pantry) -> bool:
+    """Whether solid shares of the fats may be added: not where lauric fat and cocoa butter mix."""
+    return adds_up(fat_by_kind(layers, pantry))
+
+
+def row_per_gram(food: Ingredient, row: RowId, region: Region) -> float:
+    """What a gram of an ingredient adds to a row of the label, in the row's unit; none where the table does not know."""
+    return (row_per_100_g(food, row, region) or 0.0) / 100
+
+
+def rows_per_100_g(formula: Formula, region: Region, pantry: Pantry) -> dict[RowId, float]:
+    """The label's rows for 100 g of the finished piece, in the rows' units; empty where the piece weighs nothing."""
+    piece_g = formula.piece_g
+    if piece_g <= 0:
+        return {}
+    amounts: dict[str, float] = {}
+    for layer in formula.layers:
+        for one in layer.ingredients:
+            if one.ingredient_id in pantry:
+                amounts[one.ingredient_id] = amounts.get(one.ingredient_id, 0.0) + one.grams
+    return {
+        spec.id: 100 / piece_g * sum(grams * row_per_gram(pantry[key], spec.id, region) for key, grams in amounts.items())
+        for spec in panel_rows(region)
+    }
+
+
+def unknown_rows(formula: Formula, row: RowId, region: Region, pantry: Pantry) -> tuple[str, ...]:
+    """Names of ingredients for which the table has no figure of a row."""
+    return tuple(
+        dict.fromkeys(
+            pantry[one.ingredient_id].name
+            for layer in formula.layers
+            for one in layer.ingredients
+            if one.grams > 0 and one.ingredient_id in pantry and row_per_100_g(pantry[one.ingredient_id], row, region) is None
+        )
+    )

@@ -1,0 +1,212 @@
+"""Versions to begin with: a family's working ratio, or a recipe of one's own.
+
+Worked example: "Makes 24", 250 g biscuits and 125 g butter under "Base": 375 / 24 = 15.6 g of crumb base a piece, two parts of
+biscuits to one of butter.
+"""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.families import Families, Family
+from fern_match.core.families.admission import Grade, best_role, misfit
+from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.formulate.formula import FormulaIngredient, written_grams
+from fern_match.core.formulate.kitchen_version import merged
+from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
+from fern_match.core.recipe import LineKind, Recipe, RecipeSection
+
+USUAL_PIECES = 24  # of a recipe that does not say
+_COAT_WORDS = ("coat", "topping", "glaze", "cover", "shell", "dip", "drizzle")
+_OUTSIDE = 0.4  # in misfit: for each role whose window the shares break
+_LEAST = 1e-9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FamilyGuess:
+    """A family that a section's ingredients fit, and how badly."""
+
+    family_id: str
+    misfit: float
+
+
+def layer_of_family(family: Family, finished_g: float, layer_id: str, name: str, pantry: Pantry) -> VersionLayer:
+    """A layer by its family's working ratio: each usual role with its usual ingredient.
+
+    Args:
+        family: The kind.
+        finished_g: What the layer weighs when finished [g], 0 or more.
+        layer_id: Of the layer.
+        name: Of the layer.
+        pantry: For the names.
+    """
+    added = finished_g / max(1e-9, 1 - family.water_lost_typical)
+    roles = [role for role in family.roles if role.typical > 0 and role.default_id in pantry]
+    total = sum(role.typical for role in roles) or 1.0
+    lines = tuple(
+        VersionIngredient(
+            id=f"line-{number}",
+            ingredient=role.default_id,
+            name=pantry[role.default_id].name,
+            role=role.name,
+            amount=written_grams(added * role.typical / total),
+        )
+        for number, role in enumerate(roles, 1)
+    )
+    return VersionLayer(
+        id=layer_id,
+        name=name,
+        family=family.id,
+        water_lost=written_grams(added * family.water_lost_typical),
+        ingredients=lines,
+    )
+
+
+def fitting_families(section: RecipeSection, families: Families, most: int = 3) -> tuple[FamilyGuess, ...]:
+    """The families that a section's ingredients and shares fit best, the best first.
+
+    Args:
+        section: A part of a recipe.
+        families: To choose from.
+        most: How many at most.
+    """
+    grams: dict[str, float] = {}
+    for line in section.lines:
+        if line.ingredient_id is not None:
+            grams[line.ingredient_id] = grams.get(line.ingredient_id, 0.0) + (line.grams or 0.0)
+    if not grams:
+        return ()
+    named = section.name.lower()
+    guesses = []
+    for family in families.all():
+        cost = misfit(families, family, tuple(grams), complete=True) + _shares_off(families, family, grams)
+        words = {family.name.lower().split(",")[0], *family.traits.words}
+        if any(word and word in named for word in words):
+            cost -= 1.0
+        if family.diet != "plain":
+            cost += 0.6
+        guesses.append(FamilyGuess(family_id=family.id, misfit=cost))
+    return tuple(sorted(guesses, key=lambda guess: guess.misfit)[:most])
+
+
+def _shares_off(families: Families, family: Family, grams: Mapping[str, float]) -> float:
+    total = sum(grams.values())
+    if total <= 0:
+        return 0.0
+    shares: dict[str, float] = {}
+    for key, amount in grams.items():
+        best = best_role(families, family.roles, key)
+        if best is not None and best[1] is Grade.LISTED:
+            shares[best[0].name] = shares.get(best[0].name, 0.0) + amount / total
+    return sum(
+        _OUTSIDE * min(3.0, abs(shares.get(role.name, 0.0) - min(max(shares.get(role.name, 0.0), role.least), role.most)) * 10)
+        for role in family.roles
+    )
+
+
+def version_of_recipe(
+    recipe: Recipe,
+    version: Version,
+    *,
+    pieces: int,
+    chosen: Mapping[int, str],
+    layer_ids: Sequence[str],
+    pantry: Pantry,
+    families: Families,
+) -> Version:
+    """A version from a recipe: its sections as layers, its amounts for one piece; what is open stays empty and free.
+
+    Args:
+        recipe: As read; lines that were not read in grams come with an empty amount.
+        version: Its id, name and origin.
+        pieces: How many pieces the recipe makes, 1 or more.
+        chosen: Section -> family, where the user chose one; the best fitting elsewhere.
+        layer_ids: A layer id for each section.
+        pantry: For water that is driven off.
+        families: For the kinds.
+    """
+    layers = tuple(
+        _layer(section, number, layer_id, pieces, chosen, pantry, families)
+        for number, (section, layer_id) in enumerate(zip(recipe.sections, layer_ids, strict=True))
+    )
+    return replace(version, layers=layers)
+
+
+def _layer(
+    section: RecipeSection,
+    number: int,
+    layer_id: str,
+    pieces: int,
+    chosen: Mapping[int, str],
+    pantry: Pantry,
+    families: Families,
+) -> VersionLayer:
+    guesses = fitting_families(section, families, 1)
+    family_id = chosen.get(number) or (guesses[0].family_id if guesses else "soft-caramel")
+    family = families.by_id.get(family_id)
+    known = [line for line in section.lines if line.ingredient_id is not None and line.kind is not LineKind.HEADING]
+    formula_lines = merged(
+        [
+            FormulaIngredient(
+                ingredient_id=str(line.ingredient_id),
+                name=pantry[str(line.ingredient_id)].name,
+                role=_role(str(line.ingredient_id), family, families),
+                grams=(line.grams or 0.0) / pieces,
+            )
+            for line in known
+        ]
+    )
+    open_lines = {line.ingredient_id for line in known if line.grams is None}
+    lines = tuple(
+        VersionIngredient(
+            id=f"line-{at}",
+            ingredient=one.ingredient_id,
+            name=one.name,
+            role=one.role,
+            amount="" if one.grams <= _LEAST and one.ingredient_id in open_lines else written_grams(one.grams),
+        )
+        for at, one in enumerate(formula_lines, 1)
+    )
+    added = sum(one.grams for one in formula_lines)
+    return VersionLayer(
+        id=layer_id,
+        name=section.name or (family.name if family is not None else f"Part {number + 1}"),
+        family=family_id,
+        water_lost=written_grams(_driven_off(formula_lines, added, family, pantry)),
+        ingredients=lines,
+    )
+
+
+def _role(key: str, family: Family | None, families: Families) -> str:
+    best = best_role(families, family.roles, key) if family is not None else None
+    return best[0].name if best is not None else ""
+
+
+def _driven_off(lines: Sequence[FormulaIngredient], added: float, family: Family | None, pantry: Pantry) -> float:
+    """Water that leaves for the family's usual moisture, at most what its process loses; recipes do not say it."""
+    if family is None or added <= 0 or family.water_lost_most <= 0:
+        return 0.0
+    water = sum(one.grams * (pantry[one.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100 for one in lines)
+    wanted = family.moisture_typical
+    lost = (water - wanted * added) / (1 - wanted)
+    return min(max(0.0, lost), family.water_lost_most * added)
+
+
+def is_coat_name(name: str) -> bool:
+    """Whether a section's name says that it goes round or on top."""
+    return any(word in name.lower() for word in _COAT_WORDS)
+
+
+def fresh_id(wanted: str, taken: Collection[str]) -> str:
+    """An id that is not taken yet.
+
+    Args:
+        wanted: A name.
+        taken: Ids that are there.
+    """
+    stem = "".join(sign if sign.isascii() and sign.isalnum() else "-" for sign in wanted.lower()).strip("-")[:50] or "part"
+    while "--" in stem:
+        stem = stem.replace("--", "-")
+    number = 1
+    while (found := stem if number == 1 else f"{stem}-{number}") in taken:
+        number += 1
+    return found

@@ -1,0 +1,195 @@
+"""What a version is held to: its own targets as read, and the rows of the original's label.
+
+Worked example: fat 2.31 g of a caramel within 0.12 g is reached from 2.19 to 2.43 g; a label that says 31 g fat per 100 g stands
+for 30.5 to 31.5, so a piece of 42 g is held to 12.81 to 13.23 g.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.food import Ingredient, Pantry
+from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
+from fern_match.core.formulate.properties import NOTICED, UNITS, amount_of, per_gram, row_per_gram, solid_fat_counts
+from fern_match.core.formulate.version import Property, Version, VersionTarget
+from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
+from fern_match.core.measures import Comma, read_grams
+from fern_match.core.study.reading import StudyReading
+
+_WEIGHTS: Mapping[Property, float] = {
+    Property.SWEETNESS: 3.0,
+    Property.FAT: 3.0,
+    Property.WATER: 3.0,
+    Property.SOLID_FAT: 1.5,
+    Property.SALT: 2.0,
+    Property.COCOA: 2.0,
+}
+_PIECE_WEIGHS_MORE, _ROW_IN_SIGHT, _ROW_BESIDE = 2.0, 2.0, 0.5
+_OF_LAYERS = (
+    Property.MASS,
+    Property.WATER,
+    Property.FAT,
+    Property.SWEETNESS,
+    Property.PROTEIN,
+    Property.SALT,
+    Property.COCOA,
+    Property.MILK_SOLIDS,
+    Property.SOLID_FAT,
+)
+_LEAST_SHARE = 0.004  # of its layer [g/g]: less of a thing is no target
+_REACHED = 1e-6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Target:
+    """One target for one piece, as read, in its unit."""
+
+    id: str
+    name: str
+    unit: str
+    layer_id: str | None  # of the whole piece where None
+    what: Property | RowId
+    low: float
+    wanted: float
+    high: float
+    weight: float
+    got: float = 0.0
+    problem: str | None = None
+
+    @property
+    def gap(self) -> float:
+        """How far what is got lies outside; negative below."""
+        return min(0.0, self.got - self.low) + max(0.0, self.got - self.high)
+
+    @property
+    def tolerance(self) -> float:
+        """Half of the band, never nothing."""
+        return max((self.high - self.low) / 2, 0.002 * abs(self.wanted), 1e-4)
+
+    @property
+    def reached(self) -> bool:
+        """Whether it lies in the band."""
+        return abs(self.gap) <= _REACHED * max(1.0, abs(self.wanted))
+
+
+def read_targets(version: Version, formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[Target, ...]:
+    """All targets of a version, its own and the label's, with what its amounts give now."""
+    names = {layer.layer_id: layer.name for layer in formula.layers}
+    own = [
+        target
+        for entry in version.targets
+        if entry.layer is None or entry.layer in names
+        for target in [_read(entry, names, reading.comma)]
+        if target is not None
+    ]
+    found = [*own, *label_targets(formula, reading, own)]
+    return tuple(with_got(target, formula, reading, pantry) for target in found)
+
+
+def with_got(target: Target, formula: Formula, reading: StudyReading, pantry: Pantry) -> Target:
+    """A target with what a formula gives."""
+    layers = [layer for layer in formula.layers if target.layer_id in {None, layer.layer_id}]
+    if isinstance(target.what, Property):
+        return replace(target, got=amount_of(layers, target.what, pantry))
+    weigh = weigher(target.what, reading)
+    got = sum(
+        one.grams * weigh(pantry[one.ingredient_id])
+        for layer in layers
+        for one in layer.ingredients
+        if one.ingredient_id in pantry
+    )
+    return replace(target, got=got)
+
+
+def weigher(what: Property | RowId, reading: StudyReading) -> Callable[[Ingredient], float]:
+    """What a gram of an ingredient adds to a target."""
+    if isinstance(what, Property):
+        return lambda food: per_gram(food, what)
+    return lambda food: row_per_gram(food, what, reading.study.region)
+
+
+def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]) -> list[Target]:
+    """The label's declared rows for one piece of the weight it is to have."""
+    piece_g = sum(
+        next((one.wanted for one in own if one.layer_id == layer.layer_id and one.what is Property.MASS), layer.finished_g)
+        for layer in formula.layers
+    )
+    basis = reading.basis_g
+    if basis is None or piece_g <= 0:
+        return []
+    found = []
+    for spec in panel_rows(reading.study.region):
+        interval = reading.intervals.get(spec.id)
+        if interval is None or spec.id is RowId.ENERGY_KJ:
+            continue
+        low, high = interval.low * piece_g / basis, interval.high * piece_g / basis
+        found.append(
+            Target(
+                id=f"label.{spec.id}",
+                name=f"{spec.short}, by the label",
+                unit=spec.unit,
+                layer_id=None,
+                what=spec.id,
+                low=low,
+                wanted=(low + high) / 2,
+                high=high,
+                weight=_ROW_IN_SIGHT if spec.id in IN_SIGHT else _ROW_BESIDE,
+            )
+        )
+    return found
+
+
+def targets_of(formula: Formula, pantry: Pantry) -> tuple[VersionTarget, ...]:
+    """Targets that hold a version to what a formula gives, within what a person would notice."""
+    found = [_of(layer, what, pantry) for layer in formula.layers for what in _OF_LAYERS]
+    sweet = amount_of(formula.layers, Property.SWEETNESS, pantry)
+    whole = [
+        VersionTarget(id="piece-sweetness", property=Property.SWEETNESS, wanted=written(sweet), tolerance=written(0.02 * sweet))
+    ]
+    return tuple(one for one in (*found, *(whole if sweet > 0 else ())) if one is not None)
+
+
+def _of(layer: FormulaLayer, what: Property, pantry: Pantry) -> VersionTarget | None:
+    got, finished = amount_of([layer], what, pantry), layer.finished_g
+    if finished <= 0 or (what is Property.SOLID_FAT and not solid_fat_counts([layer], pantry)):
+        return None
+    least = 0.0005 if what is Property.SALT else _LEAST_SHARE
+    if what is not Property.MASS and got < least * finished:
+        return None
+    relative, share = NOTICED[what]
+    return VersionTarget(
+        id=f"{layer.layer_id[:50]}-{what.name.lower().replace('_', '-')}",
+        layer=layer.layer_id,
+        property=what,
+        wanted=written(got),
+        tolerance=written(max(relative * got, share * finished)),
+    )
+
+
+def written(grams: float) -> str:
+    """A computed target as a field holds it: to a tenth of a milligram.
+
+    Args:
+        grams: 0 or more.
+    """
+    return written_grams(round(grams, 4))
+
+
+def _read(entry: VersionTarget, names: Mapping[str, str], comma: Comma) -> Target | None:
+    wanted, tolerance = (read_grams(typed, comma=comma, zero=True) for typed in (entry.wanted, entry.tolerance))
+    if wanted.value is None:
+        return None
+    whose = names[entry.layer] if entry.layer is not None else "whole piece"
+    band = tolerance.value if tolerance.value is not None else NOTICED[entry.property][0] * wanted.value
+    weight = _WEIGHTS.get(entry.property, 1.0) * (_PIECE_WEIGHS_MORE if entry.layer is None else 1.0)
+    return Target(
+        id=entry.id,
+        name=f"{entry.property.value[0].upper()}{entry.property.value[1:]}, {whose}",
+        unit=UNITS.get(entry.property, "g"),
+        layer_id=entry.layer,
+        what=entry.property,
+        low=max(0.0, wanted.value - band),
+        wanted=wanted.value,
+        high=wanted.value + band,
+        weight=weight,
+        problem=tolerance.problem,
+    )

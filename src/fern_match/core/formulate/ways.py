@@ -1,0 +1,247 @@
+"""Other ways to make a layer, different in kind: bought or from its parts, from cream, condensed milk or milk powder.
+
+Worked example: 8 g of soft caramel can be sugar, syrup, cream and butter boiled together, or 7.3 g of bought squares melted
+with 0.7 g of cream; both are solved for the same weight, water, fat, sweetness, protein and salt, and their misses stand side
+by side.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.families import Families, Family
+from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_families
+from fern_match.core.food import Pantry
+from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.kitchen_version import without_empty
+from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.solve import Room, solve
+from fern_match.core.formulate.targets import Target
+from fern_match.core.formulate.version import Property
+from fern_match.core.study.reading import StudyReading
+
+MOST_WAYS = 3
+_MOST_LINES = 12
+_FURTHER = 2  # ingredients of a required role beside those that are there and the usual one
+_KEPT_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
+_KEPT = 0.3  # share of what it tastes of that another way keeps at least
+_LEAST_G = 1e-4
+_BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
+    """One way to make a layer, worked out."""
+
+    family_id: str
+    name: str
+    layer: FormulaLayer
+    bought: bool  # whether its main part comes ready
+    missed: tuple[Target, ...]  # of this layer and the piece
+    miss: float
+    cost: float | None  # per piece, in the pantry's money; None where no price is known
+    words: str  # what it rests on, and what it misses
+    buy: str  # what to look for in a shop; empty where nothing is special
+
+
+def ways(
+    formula: Formula, layer_id: str, targets: Sequence[Target], *, reading: StudyReading, pantry: Pantry, families: Families
+) -> tuple[Way, ...]:
+    """Up to three ways to make a layer, the nearest to its targets first; the one in use is not among them.
+
+    Args:
+        layer_id: Of the formula.
+        targets: What the version is held to.
+
+    Raises:
+        StopIteration: the formula has no such layer.
+    """
+    layer = next(one for one in formula.layers if one.layer_id == layer_id)
+    kinds = _kinds(layer, families)
+    found = []
+    for family in kinds:
+        way = _way(formula, layer, family, targets, (), reading, pantry, families)
+        if way is not None and not _same(way.layer, layer):
+            found.append(way)
+    own = families.by_id.get(layer.family)
+    if len(found) < MOST_WAYS and own is not None:
+        for key in _main_of(layer, own, families):
+            way = _way(formula, layer, own, targets, (key,), reading, pantry, families)
+            if way is not None and not any(_same(way.layer, one.layer) for one in found):
+                found.append(way)
+    found.sort(key=lambda one: one.miss + 0.1 * len(one.layer.ingredients))
+    return tuple(_different(found)[:MOST_WAYS])
+
+
+def _kinds(layer: FormulaLayer, families: Families) -> list[Family]:
+    """The family itself, what stands in for it in a plain diet, and a chocolate from its parts."""
+    own = families.by_id.get(layer.family)
+    if own is None:
+        return []
+    plain = [one for one in families.variants_of(own.id) if one.diet == "plain" or one.id == own.id]
+    alone = [role.name for role in own.roles] == [CHOCOLATE]
+    opened = [inner for inner in opened_families(families, own.roles[0]) if inner.diet == "plain"] if alone else []
+    return list({one.id: one for one in (*plain, *opened) if not one.id.startswith("aerated")}.values())
+
+
+def _way(
+    formula: Formula,
+    layer: FormulaLayer,
+    family: Family,
+    targets: Sequence[Target],
+    without: tuple[str, ...],
+    reading: StudyReading,
+    pantry: Pantry,
+    families: Families,
+) -> Way | None:
+    lines = candidates(layer, family, pantry, families, without)
+    if not lines:
+        return None
+    trial = replace(layer, family=family.id, ingredients=lines, water_lost_g=0.0)
+    tried = replace(formula, layers=tuple(trial if one.layer_id == layer.layer_id else one for one in formula.layers))
+    concerned = [one for one in targets if one.layer_id in {None, layer.layer_id}]
+    room = Room(free=[layer.layer_id], choose=True, explain=False)
+    solved = solve(tried, concerned, room, reading=reading, pantry=pantry, families=families)
+    if solved.impossible is not None:
+        return None
+    made = next(one for one in without_empty(solved.formula, [layer.layer_id]).layers if one.layer_id == layer.layer_id)
+    if not made.ingredients:
+        return None
+    missed = tuple(one for one in solved.targets if not one.reached)
+    return Way(
+        family_id=family.id,
+        name=family.name,
+        layer=made,
+        bought=_is_bought(made, family),
+        missed=missed,
+        miss=solved.miss,
+        cost=cost_of([made], pantry),
+        words=_words(made, missed),
+        buy=buy_words(layer, family, pantry),
+    )
+
+
+def candidates(
+    layer: FormulaLayer, family: Family, pantry: Pantry, families: Families, without: Sequence[str] = ()
+) -> tuple[FormulaIngredient, ...]:
+    """What a layer could be made from in a family: what is in it already, the usual of each role, a few more.
+
+    Args:
+        without: Ingredients that must not be used.
+    """
+    present = {line.ingredient_id: line for line in layer.ingredients}
+    tasted = {line.ingredient_id for line in layer.ingredients if line.role in _KEPT_ROLES and line.grams > 0}
+    found: dict[str, FormulaIngredient] = {}
+
+    def offer(key: str, role_name: str) -> None:
+        if key not in pantry or key in without or key in found:
+            return
+        line = present.get(key)
+        locked = line is not None and line.locked
+        least = line.least_g if line is not None else 0.0
+        if line is not None and key in tasted:
+            least = max(least, _KEPT * line.grams)
+        found[key] = FormulaIngredient(
+            ingredient_id=key,
+            name=pantry[key].name,
+            role=role_name,
+            grams=line.grams if line is not None and locked else 0.0,
+            locked=locked,
+            least_g=0.0 if locked else least,
+        )
+
+    for role in family.roles:
+        for key in present:
+            if key in role.admits or (key in tasted and grade(families, role, key) is Grade.LISTED):
+                offer(key, role.name)
+    for key in tasted:
+        if len(family.roles) > 1:  # what is bought as one thing takes nothing else
+            offer(key, "")
+    for role in family.roles:
+        if (role.typical > 0 or not role.optional) and not (role.name in _KEPT_ROLES and tasted):
+            offer(role.default_id, role.name)
+    for role in family.roles:
+        closed = role.name in _KEPT_ROLES and tasted
+        if (not role.optional or role.name == CHOCOLATE) and not closed:
+            more = [key for key in role.admits if key in pantry and key not in found][: 4 if role.name == CHOCOLATE else _FURTHER]
+            for key in more:
+                if len(found) < _MOST_LINES:
+                    offer(key, role.name)
+    return tuple(found.values())
+
+
+def _main_of(layer: FormulaLayer, family: Family, families: Families) -> list[str]:
+    """What a different way of the same kind would do without: the largest ingredients that have a stand-in."""
+    able = []
+    for line in layer.ingredients:
+        role = next((one for one in family.roles if one.name == line.role), None)
+        if role is not None and role.name not in _KEPT_ROLES and len(role.admits) > 1 and not line.locked:
+            able.append((line.grams, line.ingredient_id))
+    del families
+    return [key for _, key in sorted(able, reverse=True)[:2]]
+
+
+def _same(a: FormulaLayer, b: FormulaLayer) -> bool:
+    """Whether two layers are of the same ingredients."""
+    names = [{line.ingredient_id for line in one.ingredients if line.grams > _LEAST_G} for one in (a, b)]
+    return names[0] == names[1] and a.family == b.family
+
+
+def _different(found: list[Way]) -> list[Way]:
+    """Ways that differ in more than one small thing."""
+    kept: list[Way] = []
+    for way in found:
+        if not any(_shared(way.layer, other.layer) > 0.9 for other in kept):
+            kept.append(way)
+    return kept
+
+
+def _shared(a: FormulaLayer, b: FormulaLayer) -> float:
+    grams = [{line.ingredient_id: line.grams / max(one.added_g, 1e-9) for line in one.ingredients} for one in (a, b)]
+    return sum(min(share, grams[1].get(key, 0.0)) for key, share in grams[0].items())
+
+
+def _is_bought(layer: FormulaLayer, family: Family) -> bool:
+    return family.id in _BOUGHT or [role.name for role in family.roles] == [CHOCOLATE]
+
+
+def _words(layer: FormulaLayer, missed: Sequence[Target]) -> str:
+    main = sorted(layer.ingredients, key=lambda line: -line.grams)[:4]
+    made = ", ".join(line.name.split(",")[0].split(" (")[0].lower() for line in main)
+    if not missed:
+        return f"{made[0].upper()}{made[1:]}. Every target is reached."
+    worst = sorted(missed, key=lambda one: -one.weight * abs(one.gap) / one.tolerance)[:2]
+    short = "; ".join(
+        f"{one.name.split(',')[0].lower()} {abs(one.gap):.2g} {one.unit} too {'little' if one.gap < 0 else 'much'}"
+        for one in worst
+    )
+    return f"{made[0].upper()}{made[1:]}. Misses {short}."
+
+
+def buy_words(layer: FormulaLayer, family: Family, pantry: Pantry) -> str:
+    """What to look for in a shop, for a layer that is bought as one chocolate.
+
+    Args:
+        layer: What it is to be like.
+        family: The kind that is bought.
+        pantry: Compositions.
+    """
+    if [role.name for role in family.roles] != [CHOCOLATE] or layer.finished_g <= 0:
+        return ""
+    fat, sugars, cocoa = (
+        100 * amount_of([layer], what, pantry) / layer.finished_g for what in (Property.FAT, Property.SUGARS, Property.COCOA)
+    )
+    kind = family.name.lower().removesuffix(" coat")
+    more = f" and {cocoa:.0f} % dry cocoa without its fat" if cocoa >= 1 else ""
+    return f"Buy a {kind} of about {fat:.0f} % fat, {sugars:.0f} % sugars{more}, like this one."
+
+
+def cost_of(layers: Sequence[FormulaLayer], pantry: Pantry) -> float | None:
+    """What the ingredients of layers cost, in the pantry's money; None where a price is not known."""
+    total = 0.0
+    for layer in layers:
+        for line in layer.ingredients:
+            food = pantry.by_id.get(line.ingredient_id)
+            if food is None or (food.price_per_kg is None and line.grams > 0):
+                return None
+            total += line.grams * (food.price_per_kg or 0.0) / 1000
+    return total

@@ -1,0 +1,62 @@
+"""Solved amounts written back into a version: what did not change keeps what was typed."""
+
+from dataclasses import replace
+
+from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
+from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
+
+_UNCHANGED = 1e-9  # relative
+
+
+def written_version(version: Version, before: Formula, after: Formula) -> Version:
+    """A version with the amounts of a formula.
+
+    Args:
+        version: As kept; its locks, parts and typed amounts stay where nothing changed.
+        before: The same version as read.
+        after: What its amounts become; layers and lines may have come and gone.
+    """
+    kept = {layer.id: layer for layer in version.layers}
+    was = {layer.layer_id: layer for layer in before.layers}
+    return replace(
+        version, layers=tuple(_layer(kept.get(layer.layer_id), was.get(layer.layer_id), layer) for layer in after.layers)
+    )
+
+
+def _layer(kept: VersionLayer | None, was: FormulaLayer | None, layer: FormulaLayer) -> VersionLayer:
+    known = list(zip(kept.ingredients, was.ingredients, strict=True)) if kept is not None and was is not None else []
+    lines: list[VersionIngredient] = []
+    taken = {line.id for line, _ in known}
+    for one in layer.ingredients:
+        found = next((pair for pair in known if pair[1].ingredient_id == one.ingredient_id), None)
+        if found is not None:
+            known.remove(found)
+            line, read = found
+            same = abs(read.grams - one.grams) <= _UNCHANGED * max(1.0, read.grams) and line.amount.strip() != ""
+            lines.append(replace(line, role=one.role, amount=line.amount if same else written_grams(one.grams)))
+            continue
+        number = next(number for number in range(1, 1000) if f"line-{number}" not in taken)
+        taken.add(f"line-{number}")
+        lines.append(
+            VersionIngredient(
+                id=f"line-{number}",
+                ingredient=one.ingredient_id,
+                name=one.name,
+                role=one.role,
+                amount=written_grams(one.grams),
+                locked=one.locked,
+            )
+        )
+    lost = (
+        kept.water_lost
+        if kept is not None and was is not None and abs(was.water_lost_g - layer.water_lost_g) <= _UNCHANGED
+        else ""
+    )
+    return VersionLayer(
+        id=layer.layer_id,
+        name=layer.name,
+        family=layer.family,
+        water_lost=lost or written_grams(layer.water_lost_g),
+        shaping=kept.shaping if kept is not None and kept.family == layer.family else None,
+        ingredients=tuple(lines),
+    )
