@@ -15,6 +15,7 @@ from fern_match.core.batch.words import outdated_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate import NotYet
 from fern_match.core.estimate.inputs import input_key
+from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate import (
     ComparedLine,
     Formula,
@@ -96,7 +97,7 @@ class VersionLineOut(BaseModel):
     outdated: str | None
 
 
-class LineOut(BaseModel):
+class LineView(BaseModel):
     """One line of a layer, as typed and as read."""
 
     line_id: str
@@ -110,13 +111,15 @@ class LineOut(BaseModel):
     known: bool
 
 
-class LayerOut(BaseModel):
+class LayerView(BaseModel):
     """One layer, computed."""
 
     layer_id: str
     name: str
     family: str
     family_name: str | None
+    texture: str
+    tone: str
     finished_g: float
     added_g: float
     water_lost_g: float
@@ -125,10 +128,10 @@ class LayerOut(BaseModel):
     loses_water: bool
     shaping: Shaping | None
     shapings: tuple[Shaping, ...]
-    lines: list[LineOut]
+    lines: list[LineView]
 
 
-class TargetOut(BaseModel):
+class TargetView(BaseModel):
     """One target, read and reached or not."""
 
     id: str
@@ -145,7 +148,7 @@ class TargetOut(BaseModel):
     problem: str | None
 
 
-class RowOut(BaseModel):
+class PrintedRowView(BaseModel):
     """A row of the label as it would print."""
 
     row: RowId
@@ -169,16 +172,16 @@ class StaleOut(BaseModel):
     name: str
 
 
-class VersionOut(BaseModel):
+class VersionView(BaseModel):
     """A version from all sides."""
 
     revision: int
     version: Version
     pieces: int  # for which spoons are given
     piece_g: float
-    layers: list[LayerOut]
-    targets: list[TargetOut]
-    rows: list[RowOut]
+    layers: list[LayerView]
+    targets: list[TargetView]
+    rows: list[PrintedRowView]
     basis: str
     notes: tuple[Note, ...]
     natures: tuple[LayerNature, ...]
@@ -187,6 +190,7 @@ class VersionOut(BaseModel):
     vegan: str
     vegan_doubts: tuple[str, ...]
     cost: float | None
+    shop_price: float | None
     problems: tuple[str, ...]
     outdated: str | None
     stale: list[StaleOut]
@@ -226,7 +230,7 @@ class SolveIn(MadeOnIn):
 class SolvedOut(BaseModel):
     """What solving gave; the version is kept already."""
 
-    view: VersionOut
+    view: VersionView
     held_back: tuple[str, ...]
     impossible: str | None
 
@@ -387,14 +391,14 @@ def read_versions(match_id: str, desk: DeskDep) -> VersionsOut:
 
 
 @router.get("/{version_id}")
-def read_one_version(match_id: str, version_id: str, desk: DeskDep) -> VersionOut:
+def read_one_version(match_id: str, version_id: str, desk: DeskDep) -> VersionView:
     """A version from all sides."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     return _version_out(opened, opened.match.version(version_id), desk)
 
 
 @router.put("/{version_id}")
-def write_version(match_id: str, version_id: str, body: VersionIn, desk: DeskDep) -> VersionOut:
+def write_version(match_id: str, version_id: str, body: VersionIn, desk: DeskDep) -> VersionView:
     """Keeps a changed version."""
     version = replace(body.version, id=version_id)
     opened = desk.open(match_id, kinds("versions", "batches"))
@@ -477,7 +481,7 @@ def read_ways(match_id: str, version_id: str, layer_id: str, desk: DeskDep) -> W
 
 
 @router.post("/{version_id}/family")
-def begin_layer_again(match_id: str, version_id: str, body: FamilyIn, desk: DeskDep) -> VersionOut:
+def begin_layer_again(match_id: str, version_id: str, body: FamilyIn, desk: DeskDep) -> VersionView:
     """Starts one layer again from a family's working ratio, at the weight it has."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     version = opened.match.version(version_id)
@@ -557,7 +561,7 @@ def read_compared(match_id: str, version_id: str, other_id: str, desk: DeskDep) 
 
 
 @router.post("/{version_id}/compositions")
-def take_newest_compositions(match_id: str, version_id: str, body: MadeOnIn, desk: DeskDep) -> VersionOut:
+def take_newest_compositions(match_id: str, version_id: str, body: MadeOnIn, desk: DeskDep) -> VersionView:
     """Takes the pantry's newest compositions for every ingredient of this match."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     opened.match.version(version_id)
@@ -625,12 +629,12 @@ def _pieces(opened: Opened, version: Version) -> int:
     return _USUAL_PIECES
 
 
-def _version_out(opened: Opened, version: Version, desk: Desk) -> VersionOut:
+def _version_out(opened: Opened, version: Version, desk: Desk) -> VersionView:
     found = _overview(version, opened)
     reading, pieces = opened.reading, _pieces(opened, version)
     face = slice_of_version(found.formula, reading.study.layers, reading.pantry, reading.families, reading.size.box_mm)
     stale = outdated_compositions(opened.match, desk.pantry_now(), ingredients_of(version))
-    return VersionOut(
+    return VersionView(
         revision=opened.revision,
         version=version,
         pieces=pieces,
@@ -649,6 +653,7 @@ def _version_out(opened: Opened, version: Version, desk: Desk) -> VersionOut:
         vegan=found.vegan,
         vegan_doubts=found.vegan_doubts,
         cost=found.cost,
+        shop_price=found.shop_price,
         problems=found.formula.problems,
         outdated=outdated_words(version, input_key(reading)),
         stale=[StaleOut(ingredient_id=food.id, name=food.name) for food in stale],
@@ -656,7 +661,7 @@ def _version_out(opened: Opened, version: Version, desk: Desk) -> VersionOut:
     )
 
 
-def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces: int, opened: Opened) -> LayerOut:
+def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces: int, opened: Opened) -> LayerView:
     pantry, families = opened.reading.pantry, opened.reading.families
     family = families.by_id.get(layer.family)
     nature = next((one for one in found.natures if one.layer_id == layer.layer_id), None)
@@ -675,7 +680,7 @@ def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces:
             else f"{one.grams:.3g} g"
         )
         lines.append(
-            LineOut(
+            LineView(
                 line_id=line.id,
                 ingredient_id=line.ingredient,
                 name=food.name if food is not None else line.name,
@@ -687,11 +692,13 @@ def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces:
                 known=food is not None,
             )
         )
-    return LayerOut(
+    return LayerView(
         layer_id=layer.layer_id,
         name=layer.name,
         family=layer.family,
         family_name=family.name if family is not None else None,
+        texture=family.traits.texture if family is not None else UNKNOWN_TEXTURE,
+        tone=family.traits.tone if family is not None else UNKNOWN_TONE,
         finished_g=layer.finished_g,
         added_g=layer.added_g,
         water_lost_g=layer.water_lost_g,
@@ -704,8 +711,8 @@ def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces:
     )
 
 
-def _target_out(target: Target) -> TargetOut:
-    return TargetOut(
+def _target_out(target: Target) -> TargetView:
+    return TargetView(
         id=target.id,
         name=target.name,
         unit=target.unit,
@@ -721,8 +728,8 @@ def _target_out(target: Target) -> TargetOut:
     )
 
 
-def _row_out(row: PrintedRow) -> RowOut:
-    return RowOut(
+def _row_out(row: PrintedRow) -> PrintedRowView:
+    return PrintedRowView(
         row=row.row,
         title=row.title,
         short=row.short,

@@ -152,7 +152,7 @@ def version_from_recipe(match_id: str, body: RecipeVersionIn, desk: DeskDep) -> 
     name = body.name.strip() or recipe.title or "From a recipe"
     layer_ids = _layer_ids(recipe, body.recipe, opened, desk.families)
     version = _version(recipe, body.recipe, fresh_id(name, ids), name, layer_ids, pantry, desk.families)
-    plan = first_plan(version)
+    plan = first_plan(version, str(body.recipe.pieces or recipe.pieces or USUAL_PIECES))
     keys = [PartKey("versions", version.id), PartKey("batches", plan.id)]
     keys += [PartKey("pinned", ingredient) for ingredient in ingredients_of(version)]
     kept = desk.keeper(match_id).save(body.revision, lambda match: with_version(match, version, [plan], pantry), touching(*keys))
@@ -169,7 +169,8 @@ def match_from_recipe(body: RecipeMatchIn, desk: DeskDep) -> MatchKeyOut:
     for number, section in enumerate(recipe.sections, 1):
         taken.append(fresh_id(section.name or f"part {number}", taken))
     version = _version(recipe, body.recipe, "recipe", "The recipe", taken, pantry, desk.families)
-    match = match_of_recipe(name, body.region, version, desk.families, pantry)
+    pieces = body.recipe.pieces or recipe.pieces or USUAL_PIECES
+    match = match_of_recipe(name, body.region, version, pieces, desk.families, pantry)
     check_match(match)
     new = NewTree.of(match, desk.line(match))
     with desk.database.writing() as session:

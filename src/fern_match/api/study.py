@@ -154,6 +154,7 @@ class StudyReadingOut(BaseModel):
     pieces_per_pack: TypedOut
     serving: TypedOut
     servings: TypedOut
+    price: TypedOut
     rows: list[PanelRowOut]
     statement: list[StatementItemOut]
     brackets: list[BracketOut]
@@ -289,6 +290,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         pieces_per_pack=typed_out(reading.pieces_per_pack, shown_in),
         serving=typed_out(reading.serving, shown_in),
         servings=typed_out(reading.servings, shown_in),
+        price=typed_out(reading.price, shown_in),
         rows=_rows_out(reading),
         statement=[entry for item in reading.printed.items for entry in _items_out(reading, item, 0)],
         brackets=_brackets_out(reading),

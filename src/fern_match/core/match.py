@@ -46,13 +46,14 @@ def ingredients_of(version: Version) -> tuple[str, ...]:
     return tuple(dict.fromkeys(line.ingredient for layer in version.layers for line in layer.ingredients))
 
 
-def first_plan(version: Version) -> BatchPlan:
-    """The batch that a new version begins with, its pieces still to say.
+def first_plan(version: Version, pieces: str = "") -> BatchPlan:
+    """The batch that a new version begins with.
 
     Args:
         version: Of which it is to be a batch.
+        pieces: As typed; empty where they are still to say.
     """
-    return BatchPlan(id=f"{version.id}-batch", version=version.id)
+    return BatchPlan(id=f"{version.id}-batch", version=version.id, pieces=pieces)
 
 
 def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pantry: Pantry) -> Match:
@@ -131,13 +132,14 @@ def duplicated(match: Match) -> Match:
     return replace(match, study=replace(match.study, name=name))
 
 
-def match_of_recipe(name: str, region: Region, version: Version, families: Families, pantry: Pantry) -> Match:
+def match_of_recipe(name: str, region: Region, version: Version, pieces: int, families: Families, pantry: Pantry) -> Match:
     """A match with no wrapper at hand: the recipe stands in for the estimate, its sections are the layers.
 
     Args:
         name: What the match is called.
         region: Whose rules its label would follow.
         version: Of the recipe, its layers with the families they were taken for.
+        pieces: How many the recipe makes, 1 or more.
         families: For where a layer sits.
         pantry: For the compositions to pin.
     """
@@ -148,11 +150,13 @@ def match_of_recipe(name: str, region: Region, version: Version, families: Famil
     coats = [layer for layer in layers if layer.place is Place.COAT]
     others = [layer for layer in layers if layer.place is not Place.COAT]
     study = Study(name=name, region=region, layers=(*coats, *others))
-    return with_version(Match(study=study), version, [first_plan(version)], pantry)
+    return with_version(Match(study=study), version, [first_plan(version, str(pieces))], pantry)
 
 
 def _place(layer: VersionLayer, number: int, count: int, families: Families) -> Place:
     usual = families[layer.family].place if layer.family in families else "any"
+    if usual == "coat" and "topping" in layer.name.lower():
+        return Place.STACK
     if usual == "coat" and count > 1 and (number in {0, count - 1} or is_coat_name(layer.name)):
         return Place.COAT
     return {"inclusion": Place.STACK, "topping": Place.TOPPING}.get(usual, Place.STACK)

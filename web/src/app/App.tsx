@@ -2,8 +2,10 @@ import type { ReactElement } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { BatchPage } from "../batch/BatchPage";
 import { EstimatePage } from "../estimate/EstimatePage";
+import { FormulatePage } from "../formulate/FormulatePage";
 import { KitchenAlone, KitchenPage } from "../kitchen/KitchenPage";
 import { MatchesPage } from "../matches/MatchesPage";
+import { PantryAlone, PantryPage } from "../pantry/PantryPage";
 import { StudyPage } from "../study/StudyPage";
 import { MatchShell } from "./MatchShell";
 import { STEPS } from "./steps";
@@ -11,6 +13,7 @@ import { STEPS } from "./steps";
 const PAGES: Record<string, ReactElement> = {
   study: <StudyPage />,
   estimate: <EstimatePage />,
+  formulate: <FormulatePage />,
   batch: <BatchPage />,
 };
 
@@ -21,12 +24,14 @@ export function App() {
       <Routes>
         <Route path="/" element={<MatchesPage />} />
         <Route path="/kitchen" element={<KitchenAlone />} />
+        <Route path="/pantry" element={<PantryAlone />} />
         <Route path="/m/:matchId" element={<MatchShell />}>
           <Route index element={<Navigate to={STEPS[0]?.id ?? ""} replace />} />
           {STEPS.map((step) => (
             <Route key={step.id} path={step.id} element={PAGES[step.id]} />
           ))}
           <Route path="kitchen" element={<KitchenPage />} />
+          <Route path="pantry" element={<PantryPage />} />
         </Route>
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

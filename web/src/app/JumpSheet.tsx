@@ -61,5 +61,11 @@ function places(study: StudyOut): Option[] {
       id: `page:study?part=statement&item=${encodeURIComponent(item.key)}`,
       name: `Ingredient: ${item.key}`,
     }));
-  return [...fixed, { id: "page:kitchen", name: "Kitchen" }, ...layers, ...names];
+  return [
+    ...fixed,
+    { id: "page:kitchen", name: "Kitchen" },
+    { id: "page:pantry", name: "Pantry" },
+    ...layers,
+    ...names,
+  ];
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useEstimate } from "../estimate/estimateApi";
+import { useShownVersion } from "../formulate/formulateApi";
 import { frameQuery } from "../frame/frameApi";
 import { Path } from "../frame/Path";
 import { Slice } from "../frame/Slice";
@@ -30,6 +31,7 @@ export function MatchShell() {
   const [picked, pick] = useState<string | null>(null);
   const [sheet, setSheet] = useState<SheetName | null>(null);
   const history = useHistory(matchId);
+  const copy = useShownVersion(matchId, estimate !== null);
   const main = useRef<HTMLElement>(null);
   const opened = Boolean(study && frame);
   const { pathname } = useLocation();
@@ -65,6 +67,7 @@ export function MatchShell() {
           computing={state.kind === "computing"}
           picked={picked}
           pick={pick}
+          copy={copy}
         />
         <main
           ref={main}
@@ -81,7 +84,7 @@ export function MatchShell() {
           <Outlet context={context} />
         </main>
       </div>
-      <Strip frame={frame} estimate={estimate} computing={state.kind === "computing"} />
+      <Strip frame={frame} estimate={estimate} computing={state.kind === "computing"} copy={copy} />
       <ChangesSheet
         matchId={matchId}
         revision={frame.revision}

@@ -1,7 +1,8 @@
 /** Where server answers of a match stand in the cache: all under one prefix, so that a save asks for all of them again. */
 import { replaceEqualDeep, type Query, type QueryClient } from "@tanstack/react-query";
 
-export type MatchPart = "frame" | "study" | "estimate" | "causes" | "batches" | "moments";
+export type MatchPart =
+  "frame" | "study" | "estimate" | "causes" | "batches" | "moments" | "versions" | "version";
 
 export const matchKey = (matchId: string, part: MatchPart) => ["match", matchId, part] as const;
 

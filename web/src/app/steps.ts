@@ -18,5 +18,14 @@ export const STEPS: readonly Step[] = [
     ],
   },
   { id: "estimate", title: "Estimate", places: [{ search: "?side=label", name: "label" }] },
+  {
+    id: "formulate",
+    title: "Formulate",
+    places: [
+      { search: "?side=balance", name: "balance" },
+      { search: "?side=label", name: "label as it would print" },
+      { search: "?side=measure", name: "measure out" },
+    ],
+  },
   { id: "batch", title: "Batch", places: [] },
 ];

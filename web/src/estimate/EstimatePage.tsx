@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
 import { Refused } from "../api/client";
 import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
+import { versionsQuery } from "../formulate/formulateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
 import { takeEstimate } from "./estimateApi";
@@ -54,8 +55,10 @@ export function EstimatePage() {
 }
 
 function NothingYet() {
-  const { estimateState } = useMatch();
+  const { estimateState, matchId } = useMatch();
   const navigate = useNavigate();
+  const { data: versions } = useQuery(versionsQuery(matchId));
+  const stands = versions?.versions.some((one) => one.origin === "recipe");
   if (estimateState.kind === "computing") {
     return (
       <Heading title="What is probably in it">
@@ -66,7 +69,11 @@ function NothingYet() {
   const missing = estimateState.kind === "not_yet" ? estimateState.missing : [];
   return (
     <>
-      <Heading title="What is probably in it">Nothing can be said yet.</Heading>
+      <Heading title="What is probably in it">
+        {stands
+          ? "Nothing can be estimated without the original; the recipe stands in for it, in Formulate."
+          : "Nothing can be said yet."}
+      </Heading>
       {estimateState.kind === "failed" && <Notice>{estimateState.message}</Notice>}
       <ul className="max-w-2xl space-y-3">
         {missing.map((one) => (
@@ -105,7 +112,7 @@ function TakeAsVersion() {
       takeEstimate(matchId, latestRevision(queries, matchId), how),
     onSuccess: ({ version }) => {
       void refreshMatch(queries, matchId);
-      void navigate(`../batch?version=${version.id}`, { relative: "path" });
+      void navigate(`../formulate?version=${version.id}`, { relative: "path" });
     },
   });
   const asks = taking.error instanceof Refused && taking.error.problem.code === "WouldOverwrite";

@@ -8,6 +8,8 @@ interface CutFaceDrawingProps {
   layers: readonly FrameLayer[];
   picked: string | null;
   onPick: (layerId: string | null) => void;
+  /** One half of it only, to stand beside the half of another. */
+  half?: "left" | "right";
 }
 
 type Band = CutFace["bands"][number];
@@ -16,7 +18,7 @@ const WIDTH = 250;
 const CORNER = 9;
 
 /** The cut face: bands from the core in millimetres, drawn to scale; soft edges are the ranges of thickness. */
-export function CutFaceDrawing({ face, layers, picked, onPick }: CutFaceDrawingProps) {
+export function CutFaceDrawing({ face, layers, picked, onPick, half }: CutFaceDrawingProps) {
   const id = useId();
   const pointed = usePointed();
   const scale = WIDTH / face.width_mm;
@@ -33,9 +35,9 @@ export function CutFaceDrawing({ face, layers, picked, onPick }: CutFaceDrawingP
   return (
     <figure>
       <svg
-        width={WIDTH}
+        width={half ? WIDTH / 2 : WIDTH}
         height={height + 4}
-        viewBox={`-1 -1 ${WIDTH + 2} ${height + 4}`}
+        viewBox={`${half === "right" ? WIDTH / 2 : -1} -1 ${half ? WIDTH / 2 + 1 : WIDTH + 2} ${height + 4}`}
         role="img"
         aria-label={`Cut face, from outside in and from bottom to top: ${names}`}
         className="drop-shadow"
@@ -80,11 +82,13 @@ export function CutFaceDrawing({ face, layers, picked, onPick }: CutFaceDrawingP
         </g>
         {shown && <Outline box={box(shown)} corner={isStacked(shown) ? 1 : CORNER - 1} />}
       </svg>
-      <figcaption className="mt-1 text-center text-sm text-ink-2">
-        {face.width} wide{face.size_assumed ? " if it is " : ", "}
-        {face.length} long
-        {shown && `; ${looks.get(shown.id)?.family_name?.toLowerCase() ?? "layer"} ${shown.thickness}`}
-      </figcaption>
+      {!half && (
+        <figcaption className="mt-1 text-center text-sm text-ink-2">
+          {face.width} wide{face.size_assumed ? " if it is " : ", "}
+          {face.length} long
+          {shown && `; ${looks.get(shown.id)?.family_name?.toLowerCase() ?? "layer"} ${shown.thickness}`}
+        </figcaption>
+      )}
     </figure>
   );
 }

@@ -1,15 +1,18 @@
-import type { Frame, LabelRowEstimate, Ready } from "../api/types";
+import type { Frame, Ready, VersionView } from "../api/types";
 import { figure } from "../ui/figures";
-import { markGeometry } from "./stripGeometry";
+import { markGeometry, type Marked } from "./stripGeometry";
 
 interface StripProps {
   frame: Frame;
   estimate: Ready | null;
   computing: boolean;
+  /** The version the step is about: then its figures stand in the strip. */
+  copy: VersionView | null;
 }
 
 /** The targets in sight: piece weight and the label rows, declared as band and estimated as mark. */
-export function Strip({ frame, estimate, computing }: StripProps) {
+export function Strip({ frame, estimate, computing, copy }: StripProps) {
+  const rows = copy ? copyRows(copy) : estimate?.label.filter((row) => row.in_sight);
   return (
     <section
       aria-label="Targets"
@@ -17,9 +20,9 @@ export function Strip({ frame, estimate, computing }: StripProps) {
       className="no-print flex h-[96px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-2.5"
     >
       <div className="w-28 shrink-0">
-        <p className="text-sm text-ink-2">Piece</p>
+        <p className="text-sm text-ink-2">{copy ? "Piece, this version" : "Piece"}</p>
         <p className="text-lg leading-tight font-semibold">
-          {estimate ? figure(estimate.piece_g.best, 1) : "–"}{" "}
+          {copy ? figure(copy.piece_g, 1) : estimate ? figure(estimate.piece_g.best, 1) : "–"}{" "}
           <span className="text-sm font-normal text-ink-2">g</span>
         </p>
         <p className="mt-1 truncate text-sm text-ink-2">
@@ -29,8 +32,8 @@ export function Strip({ frame, estimate, computing }: StripProps) {
       <p className="flex w-14 shrink-0 items-center border-l border-line pl-4 text-sm leading-tight text-ink-2">
         {frame.basis}
       </p>
-      {estimate
-        ? estimate.label.filter((row) => row.in_sight).map((row) => <Row key={row.row} row={row} />)
+      {rows
+        ? rows.map((row) => <Row key={row.row} row={row} />)
         : frame.targets.map((target) => (
             <div key={target.row} className="min-w-0 flex-1">
               <p className="truncate text-sm text-ink-2">{target.title}</p>
@@ -41,7 +44,27 @@ export function Strip({ frame, estimate, computing }: StripProps) {
   );
 }
 
-function Row({ row }: { row: LabelRowEstimate }) {
+/** A version’s rows as the strip marks them: a figure has no range, and pulls where it leaves the declared one. */
+const copyRows = (copy: VersionView): StripRow[] =>
+  copy.rows
+    .filter((row) => row.in_sight)
+    .map((row) => ({
+      ...row,
+      computed: { best: row.computed, low: row.computed, high: row.computed },
+      pulls: row.reached === false,
+    }));
+
+type StripRow = Marked & {
+  row: string;
+  title: string;
+  short: string;
+  unit: string;
+  printed: string;
+  declared: string | null;
+  pulls: boolean;
+};
+
+function Row({ row }: { row: StripRow }) {
   const { pulls } = row;
   const mark = markGeometry(row);
   return (
@@ -53,7 +76,7 @@ function Row({ row }: { row: LabelRowEstimate }) {
       {mark && (
         <svg
           role="img"
-          aria-label={`${row.title}: label ${row.declared}, estimate ${row.printed} ${row.unit}`}
+          aria-label={`${row.title}: label ${row.declared}, computed ${row.printed} ${row.unit}`}
           className="mt-0.5 block h-3 w-full"
           preserveAspectRatio="none"
           viewBox="0 0 100 12"

@@ -1,5 +1,11 @@
 /** Where band and mark of a target stand on its line, in per cent of its length; pixels only, no figure of the job. */
-import type { LabelRowEstimate } from "../api/types";
+
+/** What is marked on a line: the declared interval and a computed value. */
+export interface Marked {
+  declared_low: number | null;
+  declared_high: number | null;
+  computed: { best: number };
+}
 
 export interface MarkGeometry {
   bandAt: number;
@@ -10,7 +16,7 @@ export interface MarkGeometry {
 const WINDOWS = 3;
 
 /** The line shows three declared intervals' width about the label, or as much as the estimate needs. */
-export function markGeometry(row: LabelRowEstimate): MarkGeometry | null {
+export function markGeometry(row: Marked): MarkGeometry | null {
   const { declared_low: low, declared_high: high } = row;
   if (low === null || high === null) return null;
   const middle = (low + high) / 2;

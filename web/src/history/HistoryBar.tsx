@@ -34,6 +34,9 @@ export function HistoryBar({ undoState, busy, onStep, onShow }: HistoryBarProps)
       <Link to="kitchen" className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
         Kitchen
       </Link>
+      <Link to="pantry" className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
+        Pantry
+      </Link>
     </div>
   );
 }

@@ -26,12 +26,20 @@ export function MatchesPage() {
           <p className="font-head text-xl font-semibold">Fern Match</p>
           <p className="text-fern-100">Recreate a bar from its label, a knife and a scale.</p>
         </div>
-        <Link
-          to="/kitchen"
-          className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white"
-        >
-          Kitchen
-        </Link>
+        <nav aria-label="Kitchen and pantry" className="flex">
+          <Link
+            to="/kitchen"
+            className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white"
+          >
+            Kitchen
+          </Link>
+          <Link
+            to="/pantry"
+            className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white"
+          >
+            Pantry
+          </Link>
+        </nav>
       </header>
       <main className="mx-auto grid max-w-5xl gap-10 px-8 py-8 lg:grid-cols-[1fr_320px]">
         <section aria-labelledby="matches">

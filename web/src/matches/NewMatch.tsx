@@ -2,6 +2,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Region } from "../api/types";
+import { matchFromRecipe } from "../formulate/formulateApi";
+import { RecipeSheet } from "../formulate/RecipeSheet";
 import { useTyping } from "../ui/typing";
 import { FileButton } from "../ui/FileButton";
 import { Button, Notice } from "../ui/Parts";
@@ -14,6 +16,7 @@ export function NewMatch() {
   const name = useTyping("new name");
   const maker = useTyping("new maker");
   const [region, setRegion] = useState<Region>("EU");
+  const [recipe, setRecipe] = useState(false);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const open = (match: { id: string }) => {
@@ -53,7 +56,12 @@ export function NewMatch() {
         </Button>
         {creation.error && <Notice>{creation.error.message}</Notice>}
       </form>
-      <div className="mt-5 border-t border-line pt-3">
+      <div className="mt-5 space-y-2 border-t border-line pt-3">
+        <p>
+          <Button look="bare" onClick={() => setRecipe(true)}>
+            Start from a recipe alone
+          </Button>
+        </p>
         <FileButton label="Match file to import" onChoose={(file) => intake.mutate(file)}>
           Import a match file
         </FileButton>
@@ -63,6 +71,16 @@ export function NewMatch() {
           </div>
         )}
       </div>
+      {recipe && (
+        <RecipeSheet
+          take={async (asked) => (await matchFromRecipe(asked, name.draft?.trim() ?? "")).id}
+          onTaken={(id) => {
+            void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
+            void navigate(`/m/${id}/formulate`);
+          }}
+          onClose={() => setRecipe(false)}
+        />
+      )}
     </section>
   );
 }

@@ -83,6 +83,14 @@ function PackFields() {
         {...told(reading.servings)}
         onCommit={(typed) => change((old) => withLabelField(old, "servings", typed))}
       />
+      <Cell
+        showLabel
+        label="Shop price of the pack"
+        placeholder="to compare costs"
+        value={label?.price ?? ""}
+        {...told(reading.price)}
+        onCommit={(typed) => change((old) => withLabelField(old, "price", typed))}
+      />
     </div>
   );
 }

@@ -12,6 +12,7 @@ const study: Study = {
     pieces_per_pack: "",
     serving: "",
     servings: "",
+    price: "",
     basis: "100 g",
     rows: { fat: "24" },
   },

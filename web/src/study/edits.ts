@@ -4,10 +4,17 @@ import { freshId } from "../app/ids";
 
 const PIECE = "piece";
 
-type LabelField = "net_weight" | "pieces_per_pack" | "serving" | "servings";
+type LabelField = "net_weight" | "pieces_per_pack" | "serving" | "servings" | "price";
 
 const labelOf = (study: Study) =>
-  study.label ?? { net_weight: "", pieces_per_pack: "", serving: "", servings: "", basis: "100 g" as const };
+  study.label ?? {
+    net_weight: "",
+    pieces_per_pack: "",
+    serving: "",
+    servings: "",
+    price: "",
+    basis: "100 g" as const,
+  };
 
 export const withName = (study: Study, field: "name" | "maker", typed: string): Study => ({
   ...study,

@@ -1,16 +1,19 @@
 import { useRef } from "react";
 import { Button } from "./Parts";
 
-/** A button that asks for a JSON file; the same file can be chosen again after it was mended. */
+/** A button that asks for a file; the same file can be chosen again after it was mended. */
 export function FileButton({
   label,
   children,
   onChoose,
+  accept = ".json,application/json",
 }: {
   /** Of the hidden file field. */
   label: string;
   children: string;
   onChoose: (file: File) => void;
+  /** Which files; match files without. */
+  accept?: string;
 }) {
   const field = useRef<HTMLInputElement>(null);
   return (
@@ -21,7 +24,7 @@ export function FileButton({
       <input
         ref={field}
         type="file"
-        accept=".json,application/json"
+        accept={accept}
         aria-label={label}
         className="sr-only"
         tabIndex={-1}

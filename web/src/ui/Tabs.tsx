@@ -32,11 +32,11 @@ export function Tabs({ items, chosen, onChoose, label, above }: TabsProps) {
         if (item) onChoose(item.id);
       }}
     >
-      <TabList aria-label={label} className="mb-4 flex gap-1 border-b border-line">
+      <TabList aria-label={label} className="mb-4 flex border-b border-line">
         {items.map((item) => (
           <Tab
             key={item.id}
-            className="-mb-px border-b-[3px] border-transparent px-3 py-1.5 text-ink-2 hover:text-ink data-selected:border-fern-700 data-selected:font-semibold data-selected:text-ink"
+            className="-mb-px border-b-[3px] border-transparent px-2.5 py-1.5 whitespace-nowrap text-ink-2 hover:text-ink data-selected:border-fern-700 data-selected:font-semibold data-selected:text-ink"
           >
             {item.title}{" "}
             {item.note && <span className="ml-0.5 text-sm font-normal text-ink-2">{item.note}</span>}

@@ -62,6 +62,7 @@ class Overview:
     vegan_doubts: tuple[str, ...]  # names of lines that are not, or that depend on the maker
     cost: float | None  # per piece, in the pantry's money
     layer_costs: Mapping[str, float | None]
+    shop_price: float | None  # of a piece of the original, as bought
 
 
 def overview(
@@ -112,6 +113,7 @@ def overview(
         vegan_doubts=tuple(dict.fromkeys(food.name for food in used if food.vegan != "yes")),
         cost=cost_of(formula.layers, pantry),
         layer_costs={layer.layer_id: cost_of([layer], pantry) for layer in formula.layers},
+        shop_price=reading.price.value / max(1, reading.pieces) if reading.price.value is not None else None,
     )
 
 

@@ -19,6 +19,7 @@ USUAL_PIECES = 24  # of a recipe that does not say
 _COAT_WORDS = ("coat", "topping", "glaze", "cover", "shell", "dip", "drizzle")
 _OUTSIDE = 0.4  # in misfit: for each role whose window the shares break
 _LEAST = 1e-9
+_RARE, _SELDOM = frozenset({"aerated-chocolate", "marbled-chocolate", "home-milk-chocolate", "chocolate-slab"}), 1.2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,6 +85,8 @@ def fitting_families(section: RecipeSection, families: Families, most: int = 3) 
             cost -= 1.0
         if family.diet != "plain":
             cost += 0.6
+        if family.id in _RARE:
+            cost += _SELDOM
         guesses.append(FamilyGuess(family_id=family.id, misfit=cost))
     return tuple(sorted(guesses, key=lambda guess: guess.misfit)[:most])
 

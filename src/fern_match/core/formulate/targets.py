@@ -37,6 +37,7 @@ _OF_LAYERS = (
 )
 _LEAST_SHARE = 0.004  # of its layer [g/g]: less of a thing is no target
 _REACHED = 1e-6
+_INSIDE = 0.04  # of a declared interval that is kept away from at either end
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,7 +122,8 @@ def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]
         interval = reading.intervals.get(spec.id)
         if interval is None or spec.id is RowId.ENERGY_KJ:
             continue
-        low, high = interval.low * piece_g / basis, interval.high * piece_g / basis
+        inside = _INSIDE * (interval.high - interval.low)  # so that what is printed does not hang on the last digit
+        low, high = (end * piece_g / basis for end in (interval.low + inside, interval.high - inside))
         found.append(
             Target(
                 id=f"label.{spec.id}",

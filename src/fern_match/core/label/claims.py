@@ -58,7 +58,8 @@ def claims(
         strict = below and row["basis"] == "serving" and row["measure"] == "sugars"
         allowed = (got < limit if strict else got <= limit) if below else got >= limit
         side = "under" if strict else "at most" if below else "at least"
-        sentence = f"{row['measure'].capitalize()} {got:.2g} {unit}, where {side} {limit:g} {unit} is asked."
+        title = row["measure"].removesuffix(" energy").capitalize()
+        sentence = f"{title} {got:.2g} {unit}, where {side} {limit:g} {unit} is asked."
         found.append(Claim(claim=row["claim"], allowed=allowed, sentence=sentence, source=row["source"]))
     found += _compared(region, per_100_g, original)
     found.append(
@@ -109,9 +110,7 @@ def _compared(region: Region, per_100_g: Mapping[RowId, float], original: Mappin
     less = 1 - per_100_g.get(RowId.SUGARS, 0.0) / original[RowId.SUGARS]
     more_energy = per_100_g.get(RowId.ENERGY_KCAL, 0.0) > original.get(RowId.ENERGY_KCAL, 0.0) > 0
     held_by_energy = share == _REDUCED_ELSEWHERE and more_energy
-    words = (
-        f"{100 * less:.0f} % less sugars than the original" if less >= 0 else f"{-100 * less:.0f} % more sugars than the original"
-    )
+    words = f"{100 * abs(less):.0f} % {'less' if less >= 0 else 'more'} sugars than the original"
     return [
         Claim(
             claim="Reduced sugar",

@@ -12,6 +12,7 @@ from fern_match.core.measures.amounts import (
     read_ingredient,
     read_metres,
     read_millimetres,
+    read_money,
     read_percent,
 )
 from fern_match.core.measures.numbers import Comma
@@ -27,5 +28,6 @@ __all__ = [
     "read_ingredient",
     "read_metres",
     "read_millimetres",
+    "read_money",
     "read_percent",
 ]

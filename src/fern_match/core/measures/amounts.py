@@ -5,7 +5,7 @@ Worked example: "2 tbsp" of honey in a US kitchen are 2 x 14.787 = 29.574 mL; at
 """
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fern_match.core.food.ingredients import Ingredient
 from fern_match.core.measures.numbers import Comma, Unread
@@ -15,6 +15,7 @@ from fern_match.core.measures.units import Quantity, Unit
 from fern_match.core.measures.volumes import Measures
 
 _MOST_G = 100_000.0
+_MOST_MONEY = 10_000.0
 _LONGEST = 60
 _ROUNDING = 1e-9
 _NOT_NAMES = frozenset({"and", "plus", "less", "minus", "of", "or", "with", "in", "x"})
@@ -167,6 +168,24 @@ def read_percent(typed: str, *, most: float, comma: Comma = Comma.DECIMAL) -> Ty
     """
     wanted = _Field(Quantity.SHARE, "%", "per cent", "Write a percentage, such as 3.5.", 0.0, most)
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
+
+
+def read_money(typed: str, *, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A price in whatever money: "1.49", "€ 1,49", "$2".
+
+    Args:
+        typed: What stands in the field; signs and letters of a currency are left out.
+        comma: What a comma means in it.
+
+    >>> read_money("€ 1,49").value
+    1.49
+    """
+    wanted = _Field(Quantity.SHARE, "", "money", "Write a price, such as 1.49.", 0.0, _MOST_MONEY)
+    bare = re.sub(r"[^\d.,]", "", typed)
+    if typed.strip() and not bare:
+        return Typed(typed, None, "", f"“{_short(typed.strip())}” was not read as a price. {wanted.write}")
+    found = _read(bare, wanted, Words(Measures.METRIC, comma, wanted.unit))
+    return replace(found, typed=typed)
 
 
 def _read(typed: str, wanted: _Field, words: Words, food: Ingredient | None = None) -> Typed:

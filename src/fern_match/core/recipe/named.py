@@ -8,7 +8,7 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.food import Pantry
 from fern_match.core.food.names import matched_name, plain
-from fern_match.core.measures.pieces import PIECE_ERROR
+from fern_match.core.measures.pieces import CUT_ERROR, CUT_TO_SIZE, PIECE_ERROR
 from fern_match.core.measures.volumes import Measures
 
 _LEAST_CONFIDENCE = 0.55
@@ -160,7 +160,8 @@ def piece_of(word: str, who: Named, measures: Measures) -> tuple[float, float, f
         return None
     grams, name = food
     if name.split()[-1] in said or name in {"chip", "date", "egg", "white", "yolk"} or _is_a_piece(name, said):
-        return grams, grams * (1 - PIECE_ERROR), grams * (1 + PIECE_ERROR), f"one {name}"
+        error = CUT_ERROR if name in CUT_TO_SIZE else PIECE_ERROR
+        return grams, grams * (1 - error), grams * (1 + error), f"one {name}"
     return None
 
 

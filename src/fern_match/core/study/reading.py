@@ -13,7 +13,7 @@ from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.pack import read_pack_weight, read_servings
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
-from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres
+from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres, read_money
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Place, Spot, Study, Whereabouts
@@ -147,6 +147,11 @@ class StudyReading:
     def servings(self) -> Typed:
         """Servings in the pack; may be a fraction."""
         return read_servings(self.study.label.servings, self.comma)
+
+    @cached_property
+    def price(self) -> Typed:
+        """What the pack costs in the shop, in whatever money."""
+        return read_money(self.study.label.price, comma=self.comma)
 
     @cached_property
     def rows(self) -> tuple[RowReading, ...]:

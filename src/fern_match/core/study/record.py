@@ -50,6 +50,7 @@ class LabelText:
     pieces_per_pack: Cell = told("Pieces in the pack", default="")
     serving: Cell = told("Serving", default="")
     servings: Cell = told("Servings in the pack", default="")
+    price: Cell = told("Shop price of the pack", default="")
     basis: Basis = told("Figures are per", default=Basis.PER_100_G)
     rows: Annotated[Mapping[RowId, Cell], Count(60)] = told("{0}", keys=("row",), factory=dict)
     # the panel's other column: per 100 g where the first is per serving, and the other way round

@@ -1209,7 +1209,7 @@ export interface components {
             /** Scale Step G */
             scale_step_g: number;
             /** Versions */
-            versions: components["schemas"]["fern_match__api__batch__VersionOut"][];
+            versions: components["schemas"]["VersionOut"][];
             /** Batches */
             batches: components["schemas"]["BatchOut"][];
         };
@@ -1629,7 +1629,7 @@ export interface components {
             /** Net Weight */
             net_weight: string;
             /** Targets */
-            targets: components["schemas"]["fern_match__api__frame__TargetOut"][];
+            targets: components["schemas"]["TargetOut"][];
             undo_state: components["schemas"]["UndoState"];
         };
         /**
@@ -1873,6 +1873,11 @@ export interface components {
              * @default
              */
             servings: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
             /** @default 100 g */
             basis: components["schemas"]["Basis"];
             /** Rows */
@@ -1949,10 +1954,24 @@ export interface components {
             doctor: number | null;
         };
         /**
-         * LayerOut
+         * LayerReadingOut
+         * @description What the families say about a layer.
+         */
+        LayerReadingOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Read As */
+            read_as: string | null;
+            /** Better Family */
+            better_family: string | null;
+            /** Better Family Name */
+            better_family_name: string | null;
+        };
+        /**
+         * LayerView
          * @description One layer, computed.
          */
-        LayerOut: {
+        LayerView: {
             /** Layer Id */
             layer_id: string;
             /** Name */
@@ -1961,6 +1980,10 @@ export interface components {
             family: string;
             /** Family Name */
             family_name: string | null;
+            /** Texture */
+            texture: string;
+            /** Tone */
+            tone: string;
             /** Finished G */
             finished_g: number;
             /** Added G */
@@ -1977,21 +2000,7 @@ export interface components {
             /** Shapings */
             shapings: components["schemas"]["Shaping"][];
             /** Lines */
-            lines: components["schemas"]["LineOut"][];
-        };
-        /**
-         * LayerReadingOut
-         * @description What the families say about a layer.
-         */
-        LayerReadingOut: {
-            /** Layer Id */
-            layer_id: string;
-            /** Read As */
-            read_as: string | null;
-            /** Better Family */
-            better_family: string | null;
-            /** Better Family Name */
-            better_family_name: string | null;
+            lines: components["schemas"]["LineView"][];
         };
         /**
          * LeftOut
@@ -2012,10 +2021,10 @@ export interface components {
          */
         LengthUnit: "mm" | "in";
         /**
-         * LineOut
+         * LineView
          * @description One line of a layer, as typed and as read.
          */
-        LineOut: {
+        LineView: {
             /** Line Id */
             line_id: string;
             /** Ingredient Id */
@@ -2451,6 +2460,35 @@ export interface components {
             source: components["schemas"]["Source"];
         };
         /**
+         * PrintedRowView
+         * @description A row of the label as it would print.
+         */
+        PrintedRowView: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Short */
+            short: string;
+            /** Unit */
+            unit: string;
+            /** In Sight */
+            in_sight: boolean;
+            /** Computed */
+            computed: number;
+            /** Printed */
+            printed: string;
+            /** Declared */
+            declared: string | null;
+            /** Declared Low */
+            declared_low: number | null;
+            /** Declared High */
+            declared_high: number | null;
+            /** Reached */
+            reached: boolean | null;
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * Problem
          * @description Why something was refused, as a sentence.
          */
@@ -2724,35 +2762,6 @@ export interface components {
          */
         RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "allulose" | "protein" | "salt" | "calcium" | "iron" | "potassium";
         /**
-         * RowOut
-         * @description A row of the label as it would print.
-         */
-        RowOut: {
-            row: components["schemas"]["RowId"];
-            /** Title */
-            title: string;
-            /** Short */
-            short: string;
-            /** Unit */
-            unit: string;
-            /** In Sight */
-            in_sight: boolean;
-            /** Computed */
-            computed: number;
-            /** Printed */
-            printed: string;
-            /** Declared */
-            declared: string | null;
-            /** Declared Low */
-            declared_low: number | null;
-            /** Declared High */
-            declared_high: number | null;
-            /** Reached */
-            reached: boolean | null;
-            /** Unknown */
-            unknown: string[];
-        };
-        /**
          * Scooped
          * @description An amount in spoons or cups, with what that holds.
          */
@@ -2844,7 +2853,7 @@ export interface components {
          * @description What solving gave; the version is kept already.
          */
         SolvedOut: {
-            view: components["schemas"]["fern_match__api__formulate__VersionOut"];
+            view: components["schemas"]["VersionView"];
             /** Held Back */
             held_back: string[];
             /** Impossible */
@@ -3074,6 +3083,7 @@ export interface components {
             pieces_per_pack: components["schemas"]["TypedOut"];
             serving: components["schemas"]["TypedOut"];
             servings: components["schemas"]["TypedOut"];
+            price: components["schemas"]["TypedOut"];
             /** Rows */
             rows: components["schemas"]["PanelRowOut"][];
             /** Statement */
@@ -3123,6 +3133,47 @@ export interface components {
             /** Revision */
             revision: number;
             version: components["schemas"]["Version"];
+        };
+        /**
+         * TargetOut
+         * @description A label row in sight, before there is an estimate.
+         */
+        TargetOut: {
+            row: components["schemas"]["RowId"];
+            /** Title */
+            title: string;
+            /** Declared */
+            declared: string | null;
+        };
+        /**
+         * TargetView
+         * @description One target, read and reached or not.
+         */
+        TargetView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Layer Id */
+            layer_id: string | null;
+            /** By Label */
+            by_label: boolean;
+            /** Low */
+            low: number;
+            /** Wanted */
+            wanted: number;
+            /** High */
+            high: number;
+            /** Got */
+            got: number;
+            /** Gap */
+            gap: number;
+            /** Reached */
+            reached: boolean;
+            /** Problem */
+            problem: string | null;
         };
         /**
          * TemperatureUnit
@@ -3312,6 +3363,24 @@ export interface components {
             outdated: string | null;
         };
         /**
+         * VersionOut
+         * @description A version's name and piece weight.
+         */
+        VersionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parent */
+            parent: string | null;
+            /** Piece G */
+            piece_g: number;
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
+        };
+        /**
          * VersionTarget
          * @description What a version should reach, for one piece: inside the tolerance it counts as reached.
          */
@@ -3331,6 +3400,50 @@ export interface components {
              * @default
              */
             tolerance: string;
+        };
+        /**
+         * VersionView
+         * @description A version from all sides.
+         */
+        VersionView: {
+            /** Revision */
+            revision: number;
+            version: components["schemas"]["Version"];
+            /** Pieces */
+            pieces: number;
+            /** Piece G */
+            piece_g: number;
+            /** Layers */
+            layers: components["schemas"]["LayerView"][];
+            /** Targets */
+            targets: components["schemas"]["TargetView"][];
+            /** Rows */
+            rows: components["schemas"]["PrintedRowView"][];
+            /** Basis */
+            basis: string;
+            /** Notes */
+            notes: components["schemas"]["Note"][];
+            /** Natures */
+            natures: components["schemas"]["LayerNature"][];
+            /** Claims */
+            claims: components["schemas"]["Claim"][];
+            /** Allergens */
+            allergens: string[];
+            /** Vegan */
+            vegan: string;
+            /** Vegan Doubts */
+            vegan_doubts: string[];
+            /** Cost */
+            cost: number | null;
+            /** Shop Price */
+            shop_price: number | null;
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
+            /** Stale */
+            stale: components["schemas"]["StaleOut"][];
+            slice: components["schemas"]["CutFaceOut"] | null;
         };
         /**
          * VersionsOut
@@ -3401,107 +3514,6 @@ export interface components {
          * @enum {string}
          */
         Whereabouts: "yes" | "no" | "maybe";
-        /**
-         * VersionOut
-         * @description A version's name and piece weight.
-         */
-        fern_match__api__batch__VersionOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Parent */
-            parent: string | null;
-            /** Piece G */
-            piece_g: number;
-            /** Problems */
-            problems: string[];
-            /** Outdated */
-            outdated: string | null;
-        };
-        /**
-         * TargetOut
-         * @description One target, read and reached or not.
-         */
-        fern_match__api__formulate__TargetOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Layer Id */
-            layer_id: string | null;
-            /** By Label */
-            by_label: boolean;
-            /** Low */
-            low: number;
-            /** Wanted */
-            wanted: number;
-            /** High */
-            high: number;
-            /** Got */
-            got: number;
-            /** Gap */
-            gap: number;
-            /** Reached */
-            reached: boolean;
-            /** Problem */
-            problem: string | null;
-        };
-        /**
-         * VersionOut
-         * @description A version from all sides.
-         */
-        fern_match__api__formulate__VersionOut: {
-            /** Revision */
-            revision: number;
-            version: components["schemas"]["Version"];
-            /** Pieces */
-            pieces: number;
-            /** Piece G */
-            piece_g: number;
-            /** Layers */
-            layers: components["schemas"]["LayerOut"][];
-            /** Targets */
-            targets: components["schemas"]["fern_match__api__formulate__TargetOut"][];
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-            /** Basis */
-            basis: string;
-            /** Notes */
-            notes: components["schemas"]["Note"][];
-            /** Natures */
-            natures: components["schemas"]["LayerNature"][];
-            /** Claims */
-            claims: components["schemas"]["Claim"][];
-            /** Allergens */
-            allergens: string[];
-            /** Vegan */
-            vegan: string;
-            /** Vegan Doubts */
-            vegan_doubts: string[];
-            /** Cost */
-            cost: number | null;
-            /** Problems */
-            problems: string[];
-            /** Outdated */
-            outdated: string | null;
-            /** Stale */
-            stale: components["schemas"]["StaleOut"][];
-            slice: components["schemas"]["CutFaceOut"] | null;
-        };
-        /**
-         * TargetOut
-         * @description A label row in sight, before there is an estimate.
-         */
-        fern_match__api__frame__TargetOut: {
-            row: components["schemas"]["RowId"];
-            /** Title */
-            title: string;
-            /** Declared */
-            declared: string | null;
-        };
     };
     responses: never;
     parameters: never;
@@ -4274,7 +4286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                    "application/json": components["schemas"]["VersionView"];
                 };
             };
             /** @description Refused, and why */
@@ -4310,7 +4322,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                    "application/json": components["schemas"]["VersionView"];
                 };
             };
             /** @description Refused, and why */
@@ -4483,7 +4495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                    "application/json": components["schemas"]["VersionView"];
                 };
             };
             /** @description Refused, and why */
@@ -4587,7 +4599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["fern_match__api__formulate__VersionOut"];
+                    "application/json": components["schemas"]["VersionView"];
                 };
             };
             /** @description Refused, and why */

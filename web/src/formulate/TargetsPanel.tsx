@@ -1,0 +1,129 @@
+import type { TargetView, VersionRecord, VersionView } from "../api/types";
+import { Cell } from "../ui/Cell";
+import { figure, range } from "../ui/figures";
+import { Button } from "../ui/Parts";
+import { shownAmount, withoutTarget, withTarget } from "./edits";
+import type { Change } from "./LayerCard";
+
+interface TargetsPanelProps {
+  view: VersionView;
+  version: VersionRecord;
+  open: string | null;
+  change: Change;
+}
+
+/** What the open layer, and the whole piece, are held to, and what they give; live as one types. */
+export function TargetsPanel({ view, version, open, change }: TargetsPanelProps) {
+  const layer = view.layers.find((one) => one.layer_id === open);
+  const own = view.targets.filter((target) => target.layer_id === open && !target.id.endsWith("-mass"));
+  const piece = view.targets.filter((target) => target.layer_id === null && !target.by_label);
+  const label = view.targets.filter((target) => target.by_label);
+  return (
+    <div className="space-y-4" data-cells>
+      {layer && <Group title={layer.name} targets={own} version={version} change={change} />}
+      <Group title="The whole piece" targets={piece} version={version} change={change} />
+      <section>
+        <h3 className="mb-1 text-base">By the label, for a piece</h3>
+        <table className="w-full">
+          <tbody>
+            {label.map((target) => (
+              <tr key={target.id} className={target.reached ? "" : "text-amber-ink"}>
+                <td className="py-0.5">{target.name.replace(", by the label", "")}</td>
+                <td className="py-0.5 text-right font-semibold">
+                  {figure(target.got)} <span className="text-sm font-normal text-ink-2">{target.unit}</span>
+                </td>
+                <td className="py-0.5 pl-3 text-right text-sm whitespace-nowrap text-ink-2">
+                  {range(target.low, target.high)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {label.length === 0 && <p className="text-ink-2">The label declares nothing yet.</p>}
+      </section>
+    </div>
+  );
+}
+
+interface GroupProps {
+  title: string;
+  targets: readonly TargetView[];
+  version: VersionRecord;
+  change: Change;
+}
+
+function Group({ title, targets, version, change }: GroupProps) {
+  if (targets.length === 0) return null;
+  return (
+    <section>
+      <h3 className="mb-1 text-base">{title}</h3>
+      <table className="w-full table-fixed">
+        <colgroup>
+          <col />
+          <col className="w-16" />
+          <col className="w-[74px]" />
+          <col className="w-[66px]" />
+          <col className="w-5" />
+        </colgroup>
+        <thead>
+          <tr className="text-sm text-ink-2">
+            <th className="text-left font-normal" />
+            <th className="text-right font-normal">gives</th>
+            <th className="pr-1 text-right font-normal">wanted</th>
+            <th className="pr-1 text-right font-normal">within</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {targets.map((target) => {
+            const typed = version.targets.find((one) => one.id === target.id);
+            const name = target.name.split(",")[0] ?? target.name;
+            return (
+              <tr key={target.id} className="align-top">
+                <td className={`py-1 leading-tight ${target.reached ? "" : "text-amber-ink"}`}>{name}</td>
+                <td
+                  className={`py-1 pr-1 text-right font-semibold ${target.reached ? "" : "text-amber-ink"}`}
+                >
+                  {figure(target.got, target.wanted >= 1 ? 2 : 3)}
+                </td>
+                <td className="py-0.5">
+                  <Cell
+                    align="right"
+                    label={`${target.name}, wanted`}
+                    value={short(typed?.wanted ?? "")}
+                    problem={target.problem}
+                    onCommit={(text) => change((old) => withTarget(old, target.id, "wanted", text))}
+                  />
+                </td>
+                <td className="py-0.5 pl-1">
+                  <Cell
+                    align="right"
+                    label={`${target.name}, within`}
+                    value={short(typed?.tolerance ?? "")}
+                    onCommit={(text) => change((old) => withTarget(old, target.id, "tolerance", text))}
+                  />
+                </td>
+                <td className="py-1 text-right">
+                  <Button
+                    look="bare"
+                    aria-label={`No longer a target: ${target.name}`}
+                    onClick={() => change((old) => withoutTarget(old, target.id))}
+                  >
+                    ×
+                  </Button>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-ink-2">In grams; sweetness in grams of sugar.</p>
+    </section>
+  );
+}
+
+/** Without its unit: the whole group is in grams. */
+const short = (typed: string) =>
+  shownAmount(typed)
+    .replace(/(\.\d{3})\d+ g$/, "$1 g")
+    .replace(/ g$/, "");

@@ -1,0 +1,161 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Versions } from "../api/types";
+import { useMatch } from "../app/match";
+import { latestRevision, refreshMatch } from "../app/queries";
+import { takeEstimate } from "../estimate/estimateApi";
+import { Button, Heading, Notice } from "../ui/Parts";
+import { deleteVersion, startVersion, versionFromRecipe } from "./formulateApi";
+import { RecipeSheet } from "./RecipeSheet";
+
+interface VersionBarProps {
+  versions: Versions["versions"];
+  chosen: string;
+  onChoose: (id: string) => void;
+}
+
+/** The versions there are, and how a further one begins. */
+export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
+  const { matchId } = useMatch();
+  const queries = useQueryClient();
+  const [recipe, setRecipe] = useState(false);
+  const acting = useMutation({
+    mutationFn: (act: () => Promise<string | null>) => act(),
+    onSuccess: async (id) => {
+      await refreshMatch(queries, matchId);
+      if (id) onChoose(id);
+    },
+  });
+  const revision = () => latestRevision(queries, matchId);
+  return (
+    <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line pb-2">
+      <nav aria-label="Versions" className="flex flex-wrap gap-4">
+        {versions.map((one) => (
+          <Button
+            key={one.id}
+            look="bare"
+            aria-current={one.id === chosen ? "true" : undefined}
+            className={one.id === chosen ? "font-semibold no-underline" : ""}
+            onClick={() => onChoose(one.id)}
+          >
+            {one.name}
+            {one.outdated && " (study changed)"}
+          </Button>
+        ))}
+      </nav>
+      <span className="ml-auto flex gap-3 text-sm">
+        <Button
+          look="bare"
+          onClick={() =>
+            acting.mutate(async () => (await startVersion(matchId, revision(), chosen)).version.id)
+          }
+        >
+          Copy this one
+        </Button>
+        <Button look="bare" onClick={() => setRecipe(true)}>
+          From a recipe
+        </Button>
+        <Button
+          look="bare"
+          onClick={() =>
+            acting.mutate(async () => {
+              await deleteVersion(matchId, chosen, revision());
+              return null;
+            })
+          }
+        >
+          Delete this one
+        </Button>
+      </span>
+      {acting.error && (
+        <div role="alert" className="w-full">
+          <Notice>{acting.error.message}</Notice>
+        </div>
+      )}
+      {recipe && (
+        <RecipeSheet
+          take={async (asked) => (await versionFromRecipe(matchId, revision(), asked)).version.id}
+          onTaken={(id) => {
+            setRecipe(false);
+            void refreshMatch(queries, matchId);
+            onChoose(id);
+          }}
+          onClose={() => setRecipe(false)}
+        />
+      )}
+    </div>
+  );
+}
+
+/** How the first version begins: from the estimate, from a recipe, or from working ratios. */
+export function Begin({ onBegun }: { onBegun: (id: string) => void }) {
+  const { matchId, estimateState } = useMatch();
+  const queries = useQueryClient();
+  const [recipe, setRecipe] = useState(false);
+  const beginning = useMutation({
+    mutationFn: (begin: () => Promise<{ version: { id: string } }>) => begin(),
+    onSuccess: async ({ version }) => {
+      await refreshMatch(queries, matchId);
+      onBegun(version.id);
+    },
+  });
+  const revision = () => latestRevision(queries, matchId);
+  return (
+    <>
+      <Heading title="A recipe for your kitchen">There is no version yet. Begin one:</Heading>
+      <ul className="max-w-2xl space-y-3">
+        <li className="rounded-lg border border-line bg-card px-4 py-3">
+          <p className="mb-2">
+            From the estimate: what is probably in the original, with what a kitchen buys, its amounts solved
+            for the label.
+          </p>
+          <Button
+            look="main"
+            disabled={estimateState.kind !== "ready" || beginning.isPending}
+            onClick={() => beginning.mutate(() => takeEstimate(matchId, revision(), {}))}
+          >
+            Take the estimate
+          </Button>
+          {estimateState.kind === "not_yet" && (
+            <p className="mt-2 text-ink-2">
+              There is none yet.{" "}
+              <Link to="../estimate" relative="path" className="text-fern-700 underline">
+                See what it lacks
+              </Link>
+            </p>
+          )}
+        </li>
+        <li className="rounded-lg border border-line bg-card px-4 py-3">
+          <p className="mb-2">From a recipe of your own, in cups, cans, sticks or grams.</p>
+          <Button onClick={() => setRecipe(true)}>Paste a recipe</Button>
+        </li>
+        <li className="rounded-lg border border-line bg-card px-4 py-3">
+          <p className="mb-2">From the working ratio of each layer’s family.</p>
+          <Button
+            disabled={beginning.isPending}
+            onClick={() => beginning.mutate(() => startVersion(matchId, revision(), null))}
+          >
+            Start from working ratios
+          </Button>
+        </li>
+      </ul>
+      {beginning.error && (
+        <div role="alert" className="mt-3 max-w-2xl">
+          <Notice>{beginning.error.message}</Notice>
+        </div>
+      )}
+      {recipe && (
+        <RecipeSheet
+          take={async (asked) => (await versionFromRecipe(matchId, revision(), asked)).version.id}
+          onTaken={(id) => {
+            setRecipe(false);
+            void refreshMatch(queries, matchId);
+            onBegun(id);
+          }}
+          onClose={() => setRecipe(false)}
+        />
+      )}
+    </>
+  );
+}

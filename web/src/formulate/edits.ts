@@ -1,0 +1,123 @@
+/** Edits of a version as pure functions: each takes what is typed and gives the changed version. */
+import type { Shaping, VersionLayer, VersionLine, VersionRecord } from "../api/types";
+import { freshId } from "../app/ids";
+
+/** How solving treats a line. */
+export type Hold = "free" | "fixed" | "least" | "ratio" | "none";
+
+export const holdOf = (line: VersionLine): Hold => {
+  if (line.part) return "ratio";
+  if (line.least) return "least";
+  if (!line.locked) return "free";
+  return /^0+([.,]0*)?\s*g?$/.test(line.amount.trim()) ? "none" : "fixed";
+};
+
+const inLayer = (
+  version: VersionRecord,
+  layerId: string,
+  change: (layer: VersionLayer) => VersionLayer,
+): VersionRecord => ({
+  ...version,
+  layers: version.layers.map((layer) => (layer.id === layerId ? change(layer) : layer)),
+});
+
+const inLine = (
+  version: VersionRecord,
+  layerId: string,
+  lineId: string,
+  change: (line: VersionLine) => VersionLine,
+): VersionRecord =>
+  inLayer(version, layerId, (layer) => ({
+    ...layer,
+    ingredients: layer.ingredients.map((line) => (line.id === lineId ? change(line) : line)),
+  }));
+
+export const withName = (version: VersionRecord, name: string): VersionRecord => ({ ...version, name });
+
+/** What is typed by hand is fixed: solving leaves it alone until it is set free. */
+export const withAmount = (version: VersionRecord, layerId: string, lineId: string, amount: string) =>
+  inLine(version, layerId, lineId, (line) => ({
+    ...line,
+    amount,
+    locked: amount.trim() !== "" && !line.part && !line.least,
+  }));
+
+/** A line held in another way; it begins with the amount it has. */
+export const withHold = (version: VersionRecord, layerId: string, lineId: string, hold: Hold) =>
+  inLine(version, layerId, lineId, (line) => ({
+    ...line,
+    locked: hold === "fixed" || hold === "none",
+    amount: hold === "none" ? "0 g" : line.amount,
+    least: hold === "least" ? line.least || line.amount : "",
+    part: hold === "ratio" ? line.part || "1" : "",
+  }));
+
+export const withLineField = (
+  version: VersionRecord,
+  layerId: string,
+  lineId: string,
+  field: "least" | "part",
+  typed: string,
+) => inLine(version, layerId, lineId, (line) => ({ ...line, [field]: typed }));
+
+export const withoutLine = (version: VersionRecord, layerId: string, lineId: string) =>
+  inLayer(version, layerId, (layer) => ({
+    ...layer,
+    ingredients: layer.ingredients.filter((line) => line.id !== lineId),
+  }));
+
+export const withNewLine = (version: VersionRecord, layerId: string, food: { id: string; name: string }) =>
+  inLayer(version, layerId, (layer) => ({
+    ...layer,
+    ingredients: [
+      ...layer.ingredients,
+      {
+        id: freshId("line"),
+        ingredient: food.id,
+        name: food.name,
+        role: "",
+        amount: "",
+        locked: false,
+        least: "",
+        part: "",
+      },
+    ],
+  }));
+
+export const withLayerField = (version: VersionRecord, layerId: string, field: "water_lost", typed: string) =>
+  inLayer(version, layerId, (layer) => ({ ...layer, [field]: typed }));
+
+export const withShaping = (version: VersionRecord, layerId: string, shaping: Shaping) =>
+  inLayer(version, layerId, (layer) => ({ ...layer, shaping }));
+
+/** A layer made in another way. */
+export const withLayer = (version: VersionRecord, layer: VersionLayer): VersionRecord => ({
+  ...version,
+  layers: version.layers.map((one) => (one.id === layer.id ? layer : one)),
+});
+
+export const withTarget = (
+  version: VersionRecord,
+  targetId: string,
+  field: "wanted" | "tolerance",
+  typed: string,
+): VersionRecord => ({
+  ...version,
+  targets: version.targets.map((target) => (target.id === targetId ? { ...target, [field]: typed } : target)),
+});
+
+export const withoutTarget = (version: VersionRecord, targetId: string): VersionRecord => ({
+  ...version,
+  targets: version.targets.filter((target) => target.id !== targetId),
+});
+
+const COMPUTED = /^(\d+)(?:\.(\d{3,}))?\s*g$/;
+
+/** A computed amount as a cell shows it: what was typed stays as typed, figures of the solver to three decimals at most. */
+export function shownAmount(typed: string): string {
+  const found = COMPUTED.exec(typed.trim());
+  if (!found?.[2]) return typed;
+  const value = Number(`${found[1]}.${found[2]}`);
+  const decimals = value >= 10 ? 2 : value >= 0.1 ? 3 : 4;
+  return `${value.toFixed(decimals)} g`;
+}

@@ -1,0 +1,71 @@
+/** Server state of the pantry: found by any name, added to, changed, as a file. */
+import { queryOptions } from "@tanstack/react-query";
+import { answered, client } from "../api/client";
+import type { Ingredient, Region } from "../api/types";
+
+export const searchQuery = (text: string) =>
+  queryOptions({
+    queryKey: ["pantry", "search", text],
+    queryFn: ({ signal }) =>
+      answered(client.GET("/api/pantry/search", { params: { query: { q: text } }, signal })),
+    placeholderData: (before) => before,
+  });
+
+export const ingredientQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["pantry", "one", id],
+    queryFn: ({ signal }) =>
+      answered(
+        client.GET("/api/pantry/{ingredient_id}", { params: { path: { ingredient_id: id } }, signal }),
+      ),
+  });
+
+export const packetRowsQuery = (region: Region) =>
+  queryOptions({
+    queryKey: ["packet rows", region],
+    queryFn: ({ signal }) =>
+      answered(client.GET("/api/pantry/packet-rows", { params: { query: { region } }, signal })),
+  });
+
+/** The house’s newest revision: ingredients of one’s own are kept there. */
+const houseRevision = async () => (await answered(client.GET("/api/kitchen"))).revision;
+
+export const addFromPacket = async (packet: {
+  name: string;
+  region: Region;
+  serving: string;
+  rows: Record<string, string>;
+  statement: string;
+}) => answered(client.POST("/api/pantry/packet", { body: { revision: await houseRevision(), ...packet } }));
+
+export const keepComponent = async (matchId: string, versionId: string, layerId: string, name: string) =>
+  answered(
+    client.POST("/api/pantry/component", {
+      body: {
+        revision: await houseRevision(),
+        match_id: matchId,
+        version_id: versionId,
+        layer_id: layerId,
+        name,
+      },
+    }),
+  );
+
+export const writeIngredient = (revision: number, ingredient: Ingredient) =>
+  answered(
+    client.PUT("/api/pantry/{ingredient_id}", {
+      params: { path: { ingredient_id: ingredient.id } },
+      body: { revision, ingredient },
+    }),
+  );
+
+export const dropIngredient = async (id: string) =>
+  answered(
+    client.DELETE("/api/pantry/{ingredient_id}", {
+      params: { path: { ingredient_id: id } },
+      body: { revision: await houseRevision() },
+    }),
+  );
+
+export const importPantry = async (text: string) =>
+  answered(client.POST("/api/pantry/import", { body: { revision: await houseRevision(), text } }));
