@@ -4,6 +4,7 @@ import time
 from collections.abc import Callable
 
 import accuracy
+import formulating
 import mistakes
 import numpy as np
 import rival_sampler
@@ -72,6 +73,7 @@ def main() -> None:
     print(f"a statement of 3,000 signs: {1000 * statement:.0f} ms median, {statement / reference:.1f} times the reference loop")
     for times in saving.save_times():
         print(times.line(1000 * reference))
+    formulating.main(1000 * reference)
     rival_sampler.main()
     accuracy.main([])
     mistakes.main([])

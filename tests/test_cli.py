@@ -42,6 +42,41 @@ def test_estimate_prints_json(file: Path) -> None:
     assert {"id", "seen", "expected_low", "tension"} <= found["evidence"][0].keys()
 
 
+def test_formulate_prints_json(file: Path) -> None:
+    """A version with its amounts, targets and label; the faithful one where the file holds none."""
+    result = run.invoke(app, ["formulate", str(file)])
+    assert result.exit_code == 0
+    found = json.loads(result.stdout)
+    layers = found["version"]["layers"]
+    assert found["version"]["origin"] == "estimate"
+    for layer in layers:
+        added = sum(one["grams"] for one in layer["ingredients"])
+        assert added - layer["water_lost_g"] == pytest.approx(layer["finished_g"], abs=1e-4)
+        assert {"ingredient_id", "name", "grams", "weigh_out_g", "locked"} == layer["ingredients"][0].keys()
+    assert {"name", "unit", "low", "wanted", "high", "got"} == found["targets"][0].keys()
+    declared = [row for row in found["label"] if row["declared"] is not None]
+    assert all(row["printed"] == row["declared"] for row in declared)
+    assert all(isinstance(sentence, str) for sentence in found["held_back"])
+    refused = run.invoke(app, ["formulate", str(file), "--version", "vegan"])
+    assert refused.exit_code == 2
+    assert "holds no version “vegan”" in refused.stderr
+
+
+def test_recipe_lines_as_json() -> None:
+    """One object a line, in the order they came."""
+    lines = "2 1/4 cups icing sugar, sifted\n\nsalt to taste\n1 cup nuts\n"
+    result = run.invoke(app, ["recipe", "--country", "US"], input=lines)
+    assert result.exit_code == 0
+    sugar, salt, nuts = json.loads(result.stdout)
+    assert set(sugar) == {"line", "grams", "low_g", "high_g", "ingredient", "assumed", "problem"}
+    assert sugar["grams"] == pytest.approx(266.2, abs=0.1)
+    assert sugar["ingredient"]["id"] == "icing-sugar"
+    assert salt["grams"] is None
+    assert salt["problem"] is None
+    assert nuts["ingredient"] is None
+    assert nuts["problem"]
+
+
 @pytest.mark.parametrize(
     ("content", "words"), [("nonsense", "not JSON"), ("{}", "not a match file"), (None, "could not be opened")]
 )

@@ -1,6 +1,7 @@
 """The command line: serve, estimate, measure-next, formulate, statement, recipe, export, import, backup, restore, schemas."""
 
 import json
+import os
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -66,13 +67,14 @@ def formulate(
     if chosen is None and version is not None:
         known = ", ".join(one.id for one in match.versions) or "none yet"
         _give_up(f"{file} holds no version “{version}”. It holds: {known}.")
-    if chosen is None:
-        found = estimate(reading)
-        if not isinstance(found, Estimate):
-            _give_up(" ".join(("There is no version, and no estimate to take one from.", *found.sentences)))
-        chosen = kitchen_version(FAITHFUL, found, reading, input_key(reading))
-    pieces = next((plan.pieces for plan in match.batches if plan.version == chosen.id), "")
-    told = formulate_told(chosen, reading, pieces=read_count(pieces, comma=reading.comma).value)
+    with _stdout_kept_clean():
+        if chosen is None:
+            found = estimate(reading)
+            if not isinstance(found, Estimate):
+                _give_up(" ".join(("There is no version, and no estimate to take one from.", *found.sentences)))
+            chosen = kitchen_version(FAITHFUL, found, reading, input_key(reading))
+        pieces = next((plan.pieces for plan in match.batches if plan.version == chosen.id), "")
+        told = formulate_told(chosen, reading, pieces=read_count(pieces, comma=reading.comma).value)
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
 
 
@@ -198,6 +200,19 @@ def openapi() -> None:
     from fern_match.api.app import create_app
 
     print(json.dumps(create_app(Settings(web=Path("/nonexistent"))).openapi(), indent=2))
+
+
+@contextmanager
+def _stdout_kept_clean() -> Iterator[None]:
+    """What libraries write past Python to standard output goes to standard error: the solver has such lines."""
+    sys.stdout.flush()
+    kept = os.dup(1)
+    os.dup2(2, 1)
+    try:
+        yield
+    finally:
+        os.dup2(kept, 1)
+        os.close(kept)
 
 
 @contextmanager

@@ -72,7 +72,7 @@ def test_the_frame_tells_all_that_stands_round_a_step(client: TestClient, match_
     """Name, path, layers with their looks, the rows in sight, undo."""
     frame = client.get(f"/api/matches/{match_id}/frame").json()
     assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 g · EU label", "Per 100 g")
-    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "batch"]
+    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "batch"]
     assert [(layer["layer_id"], layer["family_name"]) for layer in frame["layers"]] == [
         ("coat", "Milk chocolate coat"),
         ("caramel", "Soft caramel, cream school"),

@@ -60,7 +60,10 @@ def read_pantry(text: str, pantry: Pantry) -> tuple[Ingredient, ...]:
     """
     sample = text.lstrip("\ufeff")
     separator = ";" if sample.partition("\n")[0].count(";") > sample.partition("\n")[0].count(",") else ","
-    rows = list(csv.reader(io.StringIO(sample), delimiter=separator))
+    try:
+        rows = list(csv.reader(io.StringIO(sample, newline=""), delimiter=separator))
+    except csv.Error as error:
+        raise BadPantryFile((f"This is no CSV file: {error}.",)) from None
     if not rows or "name" not in [cell.strip().lower() for cell in rows[0]]:
         raise BadPantryFile(("Line 1 is to name the columns, and one of them is to be “name”.",))
     heading = [cell.strip().lower() for cell in rows[0]]

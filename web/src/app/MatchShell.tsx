@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useIsMutating, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useEstimate } from "../estimate/estimateApi";
@@ -18,7 +18,9 @@ import { JumpSheet } from "./JumpSheet";
 import { useKeys } from "./keys";
 import type { MatchContext } from "./match";
 import { SaveNotice } from "./SaveNotice";
+import { changing } from "./queries";
 import { STEPS } from "./steps";
+import { useUnderway } from "./underway";
 
 type SheetName = "changes" | "jump" | "help";
 
@@ -37,7 +39,8 @@ export function MatchShell() {
   const { pathname } = useLocation();
   useArrival(main, pathname, `${pathname} ${sheet ?? ""} ${opened}`);
   // While an edit is on its way, undoing would race with it and blame another window.
-  const busy = history.isPending || saver.saving.kind === "sending" || saver.saving.kind === "waiting";
+  const changes = useIsMutating({ mutationKey: changing(matchId) });
+  const busy = useUnderway() || changes > 0 || history.isPending;
   const go = (step: HistoryStep) => {
     if (!busy) history.mutate(step);
   };

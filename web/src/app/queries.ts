@@ -9,6 +9,9 @@ export const matchKey = (matchId: string, part: MatchPart) => ["match", matchId,
 /** Where a match is in the API. */
 export const inMatch = (matchId: string) => ({ params: { path: { match_id: matchId } } });
 
+/** Marks what changes a match on the server by itself: while one is under way, going back waits. */
+export const changing = (matchId: string) => ["changing", matchId] as const;
+
 /** Asks again for everything of a match but what was just answered; what is still on its way may be of before. */
 export async function refreshMatch(queries: QueryClient, matchId: string, answered?: MatchPart) {
   const others = {

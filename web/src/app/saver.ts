@@ -2,6 +2,7 @@
  * window changed the same. An edit that the server refuses steps aside and holds nothing up. */
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
+import { useCounted } from "./underway";
 import { takeOver, thisWindow } from "./windows";
 
 export type Saving =
@@ -218,5 +219,6 @@ export function useSaver<Doc, Answer>(desk: Desk<Doc, Answer>) {
     window.addEventListener("beforeunload", warn);
     return () => window.removeEventListener("beforeunload", warn);
   }, [saving.kind]);
+  useCounted(saving.kind === "sending" || saving.kind === "waiting");
   return { draft, change, saving, resolve, drop };
 }

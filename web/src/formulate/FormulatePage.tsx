@@ -1,15 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { VersionRecord, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshMatch } from "../app/queries";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { SaveNotice } from "../app/SaveNotice";
+import type { Saving } from "../app/saver";
+import { Cell } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
 import { BalancePanel } from "./BalancePanel";
 import { ComparePanel } from "./ComparePanel";
+import { withName } from "./edits";
 import {
   heldBackQuery,
   solveVersion,
@@ -59,7 +62,7 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
   const { matchId, frame, picked } = useMatch();
   const [search, setSearch] = useSearchParams();
   const { version, change, ...saver } = useVersion(matchId, view);
-  const solving = useSolving(view);
+  const solving = useSolving(view, saver.saving.kind);
   const solve = (layers: string[], replace: Replacement | null = null) => solving.mutate({ layers, replace });
   const open = view.layers.some((layer) => layer.layer_id === picked) ? picked : view.layers[0]?.layer_id;
   const side = search.get("side") ?? "targets";
@@ -69,13 +72,24 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
       <Heading
         title={`${frame.name}, ${version.name.toLowerCase()}`}
         action={
-          <Button
-            look="main"
-            disabled={solving.isPending}
-            onClick={() => solve(view.layers.map((layer) => layer.layer_id))}
-          >
-            {solving.isPending ? "Solving …" : "Solve all layers"}
-          </Button>
+          <span className="flex items-start gap-2" data-cells>
+            <Cell
+              className="w-40"
+              label="Name of this version"
+              value={version.name}
+              most={120}
+              onCommit={(name) => {
+                if (name.trim()) change((old) => withName(old, name.trim()));
+              }}
+            />
+            <Button
+              look="main"
+              disabled={solving.isPending}
+              onClick={() => solve(view.layers.map((layer) => layer.layer_id))}
+            >
+              {solving.isPending ? "Solving …" : "Solve all layers"}
+            </Button>
+          </span>
         }
       >
         {figure(view.piece_g, 1)} g a piece, {view.targets.length - missed} of {view.targets.length} targets
@@ -142,13 +156,26 @@ const sides = (
     : []),
 ];
 
+const LOOK_MS = 20;
+const MOST_WAIT_MS = 5000;
+
 /** Solving, kept in one step; everything of the match is asked for again. */
-function useSolving(view: VersionView) {
+function useSolving(view: VersionView, saving: Saving["kind"]) {
+  const state = useRef(saving);
+  useEffect(() => {
+    state.current = saving;
+  }, [saving]);
   const { matchId } = useMatch();
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ layers, replace }: { layers: string[]; replace: Replacement | null }) =>
-      solveVersion(matchId, view.version.id, latestRevision(queries, matchId), layers, replace),
+    mutationKey: changing(matchId),
+    mutationFn: async ({ layers, replace }: { layers: string[]; replace: Replacement | null }) => {
+      // What was typed a moment ago goes out first: solving is made on it.
+      for (let waited = 0; state.current === "sending" && waited < MOST_WAIT_MS; waited += LOOK_MS) {
+        await new Promise((done) => setTimeout(done, LOOK_MS));
+      }
+      return solveVersion(matchId, view.version.id, latestRevision(queries, matchId), layers, replace);
+    },
     onSuccess: (solved) => {
       queries.setQueryData(versionQuery(matchId, view.version.id).queryKey, solved.view);
       void refreshMatch(queries, matchId);

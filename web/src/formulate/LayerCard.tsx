@@ -282,7 +282,7 @@ function Row({ line, layer, version, change, onReplace }: RowProps) {
               <Button
                 look="bare"
                 className="px-1 text-sm"
-                aria-label={`Replace ${line.name}`}
+                aria-label={`swap ${line.name}`}
                 onClick={onReplace}
               >
                 swap
@@ -290,7 +290,7 @@ function Row({ line, layer, version, change, onReplace }: RowProps) {
               <Button
                 look="bare"
                 className="px-1 text-sm"
-                aria-label={`Take out ${line.name}`}
+                aria-label={`out: ${line.name}`}
                 onClick={() => change((old) => withoutLine(old, ...at))}
               >
                 out

@@ -106,7 +106,7 @@ function Group({ title, targets, version, change }: GroupProps) {
                 <td className="py-1 text-right">
                   <Button
                     look="bare"
-                    aria-label={`No longer a target: ${target.name}`}
+                    aria-label={`× ${target.name}, no longer a target`}
                     onClick={() => change((old) => withoutTarget(old, target.id))}
                   >
                     ×

@@ -206,7 +206,12 @@ def _fats(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> list[No
         tone = Tone.FAILS if share > limit.soft_to else Tone.LOOK
         told = "fails: it " + limit.fails if tone is Tone.FAILS else "stays softer and sets more slowly"
         largest = largest_safe(layer, limit, pantry)
-        more = f" Of {largest[0]}, {100 * largest[1]:.0f} % of the coat is the largest safe share." if largest else ""
+        more = f" Of {largest[0]}, {100 * largest[1]:.0f} % of the coat is the largest safe share" if largest else ""
+        other_way = next((one for one in fat_limits() if (one.in_fat, one.other) == (limit.other, limit.in_fat)), None)
+        turned = largest_safe(layer, other_way, pantry) if other_way is not None and largest else None
+        if turned is not None and largest is not None and turned[0] != largest[0]:
+            more += f"; the other way round, {100 * turned[1]:.0f} % of {turned[0]}"
+        more += "." if more else ""
         notes.append(
             Note(
                 topic="Fats",

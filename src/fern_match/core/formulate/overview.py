@@ -149,7 +149,8 @@ def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tup
 def what_holds_back(found: Overview, reading: StudyReading, pantry: Pantry, families: Families) -> Solved:
     """The version solved with every layer free, and what stops the targets that even so are missed."""
     free = [layer.layer_id for layer in found.formula.layers]
-    room = Room(free=free, widened=True)
+    missed = [target.id for target in found.targets if not target.reached]
+    room = Room(free=free, widened=True, about=missed)
     return solve(found.formula, found.targets, room, reading=reading, pantry=pantry, families=families)
 
 

@@ -25,6 +25,7 @@ class Limit:
     words: str = ""  # what it says, in the user's terms; empty where it is a definition that cannot give
     step: float = 0.0  # how far it is moved to see what it costs [g]
     moved: str = ""  # what moving it by its step means; with {way} for up or down where it has two sides
+    dear: float = 1.0  # how many others would rather give than this one
 
 
 @dataclass(slots=True)
@@ -118,7 +119,7 @@ class Program:
         for limit in (one for one in self.limits if one.words):
             size = max(1.0, sum(abs(value) for value in limit.terms.values()))
             up, down = fixed.variable(cost=1e-3 / size), fixed.variable(cost=1e-3 / size)
-            used = fixed.variable(cost=1.0, high=1.0, whole=True)
+            used = fixed.variable(cost=limit.dear, high=1.0, whole=True)
             fixed.limit(Limit(limit.id, {**limit.terms, up: 1.0, down: -1.0}, limit.low, limit.high))
             fixed.limit(Limit(f"{limit.id} used", {up: 1.0, down: 1.0, used: -1e3}, -_INF, 0.0))
             gives.append((limit, up, down))

@@ -23,6 +23,7 @@ from fern_match.core.study.reading import StudyReading
 
 _CENTRE, _USUAL, _USED, _DRIVEN_OFF, _MONEY = 0.02, 0.04, 0.2, 0.02, 0.002  # prices beside a tolerance missed, at 1
 _INF = float("inf")
+_DEAR = 5.0  # how many other limits would rather give than the weight of a layer
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
 _WATER_STEP = 0.01
 _SENSIBLE = 0.004  # least share of a layer at which a newly chosen ingredient makes sense
@@ -32,7 +33,7 @@ _SMALL_ROLES = frozenset(
 )
 _SMALLEST = 0.0004
 _FIRST = 1e4  # how much a target weighs when it alone is asked for
-_SHOWN_HELP = 0.03  # share of a gap from which a help is worth saying
+_SHOWN_HELP = 0.1  # share of a gap from which a help is worth saying
 _MOST_HELPS, _MOST_MISSED = 2, 4
 
 
@@ -60,6 +61,7 @@ class Room:
     widened: bool = False  # whether the present amounts prove that they can be made: windows then take them in
     without: Collection[str] = ()  # ingredients that must not be used
     explain: bool = True  # whether to find out what holds back
+    about: Collection[str] | None = None  # the targets to explain; all that are missed where None
 
 
 @dataclass(slots=True)
@@ -109,7 +111,8 @@ def solve(
         return Solved(formula=formula, targets=now, held_back=(), impossible=_impossible(posed))
     found = formula_of(formula, posed, values)
     reached = tuple(with_got(target, found, reading, pantry) for target in targets)
-    helps = _held_back(posed, values, reached) if room.explain else ()
+    asked = [one for one in reached if room.about is None or one.id in room.about]
+    helps = _held_back(posed, asked, reached) if room.explain else ()
     return Solved(formula=found, targets=reached, held_back=helps)
 
 
@@ -147,7 +150,7 @@ def _pose_layer(
     most_lost = max(most_lost, present_lost) if room.widened or family is None else most_lost
     scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
     used: dict[str, int] = {}
-    amounts = [_pose_line(program, layer, line, scale, room, pantry, family, used) for line in layer.ingredients]
+    amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, used) for line in layer.ingredients]
     lost = program.variable(cost=_DRIVEN_OFF / max(scale, 1e-9))
     placed = _Layer(layer, family, amounts, used, lost, dict.fromkeys(amounts, 1.0))
     name = layer.name
@@ -158,8 +161,7 @@ def _pose_layer(
             finished_g,
             finished_g,
             f"{name} of {finished_g:.4g} g",
-            _STEP * finished_g,
-            f"{name} {{way}} by {_STEP * finished_g:.2g} g",
+            dear=_DEAR,
         )
     )
     _pose_water(program, placed, finished_g, most_lost, room, pantry)
@@ -184,6 +186,7 @@ def _pose_line(
     program: Program,
     layer: FormulaLayer,
     line: FormulaIngredient,
+    finished_g: float,
     scale: float,
     room: Room,
     pantry: Pantry,
@@ -206,7 +209,7 @@ def _pose_line(
         program.limit(
             Limit(f"{name} least", {amount: 1.0}, line.least_g, _INF, kept, line.least_g, f"{words} allowed below that")
         )
-    usual = _usual_g(layer, line, scale, family)
+    usual = _usual_g(layer, line, finished_g, scale, family)
     if line.grams > 0 and not room.choose:
         small = _role_name(line, family) in _SMALL_ROLES
         stays = (_KEPT_SMALL if small else _KEPT) * usual
@@ -227,11 +230,10 @@ def _role_name(line: FormulaIngredient, family: Family | None) -> str:
     return line.role if family is not None and any(role.name == line.role for role in family.roles) else ""
 
 
-def _usual_g(layer: FormulaLayer, line: FormulaIngredient, scale: float, family: Family | None) -> float:
+def _usual_g(layer: FormulaLayer, line: FormulaIngredient, finished_g: float, scale: float, family: Family | None) -> float:
     """What an ingredient usually is of its layer [g]: as it stands, else by its role."""
-    added = layer.added_g
-    if line.grams > 0 and added > 0:
-        return line.grams / added * scale
+    if line.grams > 0:
+        return line.grams * (finished_g / layer.finished_g if layer.finished_g > 0 else 1.0)
     role = next((one for one in family.roles if one.name == line.role), None) if family is not None else None
     if role is None:
         return 0.0
@@ -379,9 +381,9 @@ def _layer_of(placed: _Layer, values: np.ndarray) -> FormulaLayer:
     return replace(placed.layer, ingredients=lines, water_lost_g=max(0.0, float(values[placed.lost])))
 
 
-def _held_back(posed: Posed, values: np.ndarray, targets: Sequence[Target]) -> tuple[str, ...]:
+def _held_back(posed: Posed, asked: Sequence[Target], targets: Sequence[Target]) -> tuple[str, ...]:
     """What stops each missed target, found by moving one limit at a time and solving again."""
-    missed = [one for one in targets if not one.reached and one.id in posed.misses]
+    missed = [one for one in asked if not one.reached and one.id in posed.misses]
     missed.sort(key=lambda one: -one.weight * abs(one.gap) / one.tolerance)
     return tuple(sentence for target in missed[:_MOST_MISSED] for sentence in [_stopped(posed, target, targets)] if sentence)
 
@@ -435,8 +437,6 @@ def _moves(limit: Limit, end: str) -> list[tuple[str, tuple[float, float]]]:
     if limit.step == _INF:
         return [("", (-_INF, _INF))]
     down, up = (limit.low - limit.step, limit.high), (limit.low, limit.high + limit.step)
-    if limit.low == limit.high:
-        return [("lighter", (down[0], down[0])), ("heavier", (up[1], up[1]))]
     return [("less", down)] if end == "low" else [("more", up)] if end == "high" else [("less", down), ("more", up)]
 
 

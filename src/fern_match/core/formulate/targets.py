@@ -23,7 +23,7 @@ _WEIGHTS: Mapping[Property, float] = {
     Property.SALT: 2.0,
     Property.COCOA: 2.0,
 }
-_PIECE_WEIGHS_MORE, _ROW_IN_SIGHT, _ROW_BESIDE = 2.0, 2.0, 0.5
+_PIECE_WEIGHS_MORE, _ROW_IN_SIGHT, _ROW_BESIDE = 2.0, 4.0, 1.5
 _OF_LAYERS = (
     Property.MASS,
     Property.WATER,
@@ -120,10 +120,11 @@ def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]
     found = []
     for spec in panel_rows(reading.study.region):
         interval = reading.intervals.get(spec.id)
-        if interval is None or spec.id is RowId.ENERGY_KJ:
+        if interval is None:
             continue
         inside = _INSIDE * (interval.high - interval.low)  # so that what is printed does not hang on the last digit
-        low, high = (end * piece_g / basis for end in (interval.low + inside, interval.high - inside))
+        low = (interval.low + inside if interval.low > 0 else 0.0) * piece_g / basis
+        high = (interval.high - inside) * piece_g / basis
         found.append(
             Target(
                 id=f"label.{spec.id}",

@@ -8,7 +8,7 @@ by side.
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.families import Families, Family
+from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_families
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
@@ -23,6 +23,7 @@ MOST_WAYS = 3
 _MOST_LINES = 12
 _FURTHER = 2  # ingredients of a required role beside those that are there and the usual one
 _KEPT_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
+_SIGNS = frozenset({"dairy-liquid", "milk-solids", "sweet-bulk", "crumb", "wafer", "chocolate"})  # by which a kind is known
 _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
 _BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})
@@ -69,7 +70,11 @@ def ways(
             if way is not None and not any(_same(way.layer, one.layer) for one in found):
                 found.append(way)
     found.sort(key=lambda one: one.miss + 0.1 * len(one.layer.ingredients))
-    return tuple(_different(found)[:MOST_WAYS])
+    best = _different(found)
+    bought = next((one for one in best if one.bought), None)
+    if bought is not None and bought not in best[:MOST_WAYS]:  # both are to be seen: made and bought
+        return (*best[: MOST_WAYS - 1], bought)
+    return tuple(best[:MOST_WAYS])
 
 
 def _kinds(layer: FormulaLayer, families: Families) -> list[Family]:
@@ -153,6 +158,9 @@ def candidates(
         for key in present:
             if key in role.admits or (key in tasted and grade(families, role, key) is Grade.LISTED):
                 offer(key, role.name)
+    for sign, role in _signs(layer, family, pantry):
+        offer(sign, role.name)
+        found[sign] = replace(found[sign], least_g=0.5 * role.least * layer.finished_g)
     for key in tasted:
         if len(family.roles) > 1:  # what is bought as one thing takes nothing else
             offer(key, "")
@@ -167,6 +175,18 @@ def candidates(
                 if len(found) < _MOST_LINES:
                     offer(key, role.name)
     return tuple(found.values())
+
+
+def _signs(layer: FormulaLayer, family: Family, pantry: Pantry) -> list[tuple[str, Role]]:
+    """What makes another kind of a layer: condensed milk, bought squares; none within its own kind."""
+    if family.id == layer.family:
+        return []
+    present = {line.ingredient_id for line in layer.ingredients}
+    return [
+        (role.default_id, role)
+        for role in family.roles
+        if not role.optional and role.name in _SIGNS and role.default_id in pantry and role.default_id not in present
+    ]
 
 
 def _main_of(layer: FormulaLayer, family: Family, families: Families) -> list[str]:
@@ -211,10 +231,15 @@ def _words(layer: FormulaLayer, missed: Sequence[Target]) -> str:
         return f"{made[0].upper()}{made[1:]}. Every target is reached."
     worst = sorted(missed, key=lambda one: -one.weight * abs(one.gap) / one.tolerance)[:2]
     short = "; ".join(
-        f"{one.name.split(',')[0].lower()} {abs(one.gap):.2g} {one.unit} too {'little' if one.gap < 0 else 'much'}"
-        for one in worst
+        f"{_beginning(one.name)} {abs(one.gap):.2g} {one.unit} too {'little' if one.gap < 0 else 'much'}" for one in worst
     )
     return f"{made[0].upper()}{made[1:]}. Misses {short}."
+
+
+def _beginning(name: str) -> str:
+    """What a target is of, in the middle of a sentence."""
+    first = name.split(",", maxsplit=1)[0]
+    return first[0].lower() + first[1:]
 
 
 def buy_words(layer: FormulaLayer, family: Family, pantry: Pantry) -> str:

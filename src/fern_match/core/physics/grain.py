@@ -44,6 +44,9 @@ def grain_risk(share: float) -> GrainRisk:
     Args:
         share: As `doctor_share`, 0 to 1.
 
+    Raises:
+        OutOfRange: share is outside.
+
     Source: working rule of candy makers (approximate).
     """
     check_range("doctor share", share, 0.0, 1.0)

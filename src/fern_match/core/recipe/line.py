@@ -16,6 +16,7 @@ from fern_match.core.recipe.named import Named, bought_share, named, piece_of
 from fern_match.core.recipe.quantities import VAGUE, Quantified, container, quantified
 
 _LONGEST = 300
+_NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "six": 6}
 _FREE = re.compile(
     r"\b(?:to taste|(?:un)?til [a-z]+|to (?:a )?consistency|for (?:the )?(?:finishing|dusting|sprinkling|topping|rolling|"
     r"greasing|"
@@ -109,7 +110,9 @@ def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | N
 
 def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> RecipeLine:
     text = re.sub(r"\b(?:good|large|big|generous|small|tiny|heaped|heaping) (?=(?:pinch|knob|handful))", "", line, flags=re.I)
-    text = plain_signs(_BULLET.sub("", text), comma).replace("''", '"')
+    text = re.sub(r"^(pinch|dash|drop|knob)\b", r"1 \1", _BULLET.sub("", text).strip(), flags=re.I)
+    text = re.sub(r"^(one|two|three|four|six) (?=\d)", lambda found: f"{_NUMBERS[found[1].lower()]} ", text, flags=re.I)
+    text = plain_signs(text, comma).replace("''", '"')
     text = re.sub(r"(?<=\d)(?=[A-Za-z])", " ", text).strip(" .") if re.match(r"^\d", text) else text.strip()
     if not re.search(r"\d", text) and _HEADING.match(text):
         return RecipeLine(line=line, kind=LineKind.HEADING, name=text.rstrip(":"))
@@ -120,6 +123,11 @@ def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> Recipe
     if fruit is not None:
         bare = f"{fruit['count'].strip()} {_part_name(fruit['part'].lower(), fruit['of'])}"
     found = _amount_and_name(bare, measures, comma)
+    if found is None:  # "cocoa powder (2 tbsp)"
+        inside = next(
+            (size for bracket in brackets for size, _ in _sizes(bracket, measures, comma) if size.unit is not None), None
+        )
+        found = (inside, [], bare, None) if inside is not None else None
     if found is None:
         return _without_amount(line, bare, brackets, pantry)
     amount, others, name, holder = found
@@ -181,7 +189,9 @@ def _amount_and_name(
 def _sizes(bracket: str, measures: Measures, comma: Comma) -> list[tuple[Quantified, bool]]:
     """Amounts in a bracket, each with whether it is of one of several."""
     found = []
-    for part in re.split(r"\s*(?:/|\||;|,(?=\s)|\bor\b|=)\s*(?=(?:about |approx\.? |ca\.? )?[\d.])", bracket.strip()):
+    for part in re.split(
+        r"(?:(?<=[A-Za-z.])\s*/|\s*(?:\||;|,(?=\s)|\bor\b|=))\s*(?=(?:about |approx\.? |ca\.? )?[\d.])", bracket.strip()
+    ):
         read = quantified(part, measures, comma)
         if read is not None and (read[0].unit is not None or re.fullmatch(r"", read[1])):
             found.append((read[0], re.match(r"^(?:each|apiece|per )", read[1]) is not None))
@@ -204,7 +214,7 @@ def _masses(
     if holder is not None and count.unit is None:
         of_one = [holder[1]] if holder[1] is not None else [size for size, _ in sizes if size.unit is not None]
         masses = [_times(_mass(size, who, food, measures, name), count) for size in of_one]
-        piece = piece_of(holder[0], who, measures) if not masses else None
+        piece = piece_of(holder[0], who, measures, holds=True) if not masses else None
         if piece is not None:
             masses = [_times(_piece_mass(piece), count)]
         return [mass for mass in masses if mass is not None]

@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
+from itertools import combinations
 
 from fern_match.core.data import rows
 from fern_match.core.food import Pantry
@@ -11,8 +12,9 @@ from fern_match.core.food.names import matched_name, plain
 from fern_match.core.measures.pieces import CUT_ERROR, CUT_TO_SIZE, PIECE_ERROR
 from fern_match.core.measures.volumes import Measures
 
-_LEAST_CONFIDENCE = 0.55
+_LEAST_CONFIDENCE, _SURE = 0.55, 0.95
 _NEAR_PERCENT = 10.0
+_MOST_TREATMENTS = 4
 _AFTER = re.compile(
     r"(?:,|;| - | – | — |\bfor (?:the )?(?:\w+ing|garnish)\b|\bat room\b|\bplus (?:more|extra)\b|\bto (?:taste|serve|dust)\b"
     r"|\bor more\b"
@@ -23,7 +25,9 @@ _COUNTED = re.compile(
     r"^(?:sticks?|knobs?|sheets?|leaves|squares?|cubes?|rings?|sachets?|pieces?|slices?)\s+(?:of\s+)?(?=\w)", re.I
 )
 _STRENGTH = re.compile(
-    r"\b\d{1,3}(?:[.,]\d)? ?%(?: (?:fat|cocoa|cacao|solids|min(?:imum)?|or (?:more|higher)))*|\((?:.*?)\)", re.I
+    r"\b\d{2,3} bloom\b|^enough\b"
+    r"|\b\d{1,3}(?:[.,]\d)? ?%(?: (?:fat|cocoa|cacao|solids|min(?:imum)?|or (?:more|higher)))*|\((?:.*?)\)",
+    re.I,
 )
 
 
@@ -58,7 +62,9 @@ def named(text: str, brackets: Sequence[str], percent: float | None, pantry: Pan
     name = _COUNTED.sub("", re.sub(r"\s+", " ", _AFTER.sub("", full)).strip(" .,-"))
     if not name:
         return Named(name=full.strip(), problem="Of what? Name the ingredient.")
-    found = _one_of(name, pantry) or _alternatives(name, pantry) or _joined(name)
+    if name and not _treatments().sub(" ", plain(name)).strip() and _AFTER.search(full):  # "roasted, salted peanuts"
+        name = re.sub(r"\s+", " ", full.replace(",", " ")).strip()
+    found = _alternatives(name, pantry) or _one_of(name, pantry) or _joined(name) or _nearly(name, pantry)
     extra = " ".join((full[full.find(name) + len(name) :], *brackets)).lower()
     if found is None:
         return Named(name=name, problem=f"The pantry holds no “{name}”. Choose an ingredient, or add it from its packet.")
@@ -69,17 +75,40 @@ def named(text: str, brackets: Sequence[str], percent: float | None, pantry: Pan
 def _one_of(name: str, pantry: Pantry) -> Named | None:
     """A recipe's word for an ingredient, whole, in the singular, or without how it was treated; then a label's name for one."""
     wanted = plain(name.replace("%", " "))
-    for attempt in dict.fromkeys((wanted, _untreated(wanted))):
+    for attempt in _attempts(wanted):
         word = _words().get(_singular(attempt))
         if word is not None:
             return _of_word(word, name, pantry)
-    for attempt in dict.fromkeys((wanted, _untreated(wanted))):
+        label = matched_name(attempt, pantry, loosely=False)
+        if label.ingredient_id is not None and label.confidence >= _SURE:
+            return Named(name=name, ingredient_id=label.ingredient_id, confidence=label.confidence)
+    return None
+
+
+def _nearly(name: str, pantry: Pantry) -> Named | None:
+    """A name that is a slip of the pen of one, or one with other words about it."""
+    wanted = plain(name.replace("%", " "))
+    for attempt in _attempts(wanted):
         if len(attempt) < 3:
             continue
         match = matched_name(attempt, pantry)
         if match.ingredient_id is not None and match.confidence >= _LEAST_CONFIDENCE:
             return Named(name=name, ingredient_id=match.ingredient_id, confidence=match.confidence)
     return None
+
+
+def _attempts(wanted: str) -> tuple[str, ...]:
+    """A name whole, then without one word that says how it was treated, then without two, at last without any."""
+    found = [wanted]
+    spans = [match.span() for match in _treatments().finditer(wanted)][:_MOST_TREATMENTS]
+    for count in range(1, len(spans) + 1):
+        for chosen in combinations(spans, count):
+            bare = wanted
+            for low, high in reversed(chosen):
+                bare = f"{bare[:low]} {bare[high:]}"
+            found.append(re.sub(r"\s+", " ", bare).strip(" -"))
+    found.append(_untreated(wanted))
+    return tuple(dict.fromkeys(one for one in found if one))
 
 
 def _of_word(word: _Word, name: str, pantry: Pantry) -> Named:
@@ -93,9 +122,9 @@ def _alternatives(name: str, pantry: Pantry) -> Named | None:
     parts = re.split(r"\s+or\s+|(?<=[a-z])/(?=[a-z])", name, flags=re.I)
     if len(parts) < 2:
         return None
-    found = [_one_of(part, pantry) for part in parts]
+    found = [_one_of(part, pantry) or _nearly(part, pantry) for part in parts]
     ids = {one.ingredient_id for one in found if one is not None}
-    if len(ids) == 1 and None not in ids and found[0] is not None:
+    if len(ids) == 1 and None not in found and None not in ids and found[0] is not None:
         return found[0]
     known = [pantry[one.ingredient_id].name for one in found if one is not None and one.ingredient_id is not None]
     return Named(name=name, problem=f"“{name}” leaves a choice{': ' + ' or '.join(known) if known else ''}. Choose one.")
@@ -133,13 +162,14 @@ def _by_percent(found: Named, percent: float, pantry: Pantry) -> Named:
     return Named(name=found.name, ingredient_id=key, confidence=0.93, assumed=assumed)
 
 
-def piece_of(word: str, who: Named, measures: Measures) -> tuple[float, float, float, str] | None:
+def piece_of(word: str, who: Named, measures: Measures, *, holds: bool = False) -> tuple[float, float, float, str] | None:
     """What one weighs [g]: best, low, high, and what was taken for one; None where nobody knows.
 
     Args:
         word: The container, or the words of the line.
         who: The ingredient.
         measures: The country.
+        holds: Whether the word is a container, of which one is not one piece.
     """
     if who.ingredient_id is None:
         return None
@@ -156,7 +186,7 @@ def piece_of(word: str, who: Named, measures: Measures) -> tuple[float, float, f
     if best is not None:
         return best[1]
     food = who.ingredient_id and _standard_piece(who.ingredient_id)
-    if not food:
+    if not food or holds:
         return None
     grams, name = food
     if name.split()[-1] in said or name in {"chip", "date", "egg", "white", "yolk"} or _is_a_piece(name, said):

@@ -20,7 +20,7 @@ _COUNT = re.compile(
     rf"(?:\s*[x*]\s*(?P<times>{_NUMBER}))?"
 )
 _ABOUT = re.compile(
-    r"(?:approximately|approx\.?|about|around|roughly|ca\.?|circa|c\.(?= ?\d)|~|up to|a generous|generous(?= \d)|scant(?= \d))\s*"
+    r"(?:approximately|approx\.?|about|around|roughly|ca\.?|circa|c\.(?= ?\d)|~|up to)\s*"
     r"(?=[\d.,])",
     re.I,
 )
@@ -33,6 +33,8 @@ _CONTAINERS = re.compile(
     re.I,
 )
 _CUP_WORDS = {"c": "cup", "tbs": "tbsp", "tblsp": "tbsp", "tsps": "tsp", "tbsps": "tbsp", "tb": "tbsp", "ts": "tsp"}
+_JOINED = re.compile(r"\s*(?:\+|plus|and)\s+(?=[\d.,])", re.I)
+_OUNCES = re.compile(r"\s*(?=\d[\d./ ]* ?(?:oz|ounces?)\b)", re.I)
 VAGUE = {
     "handful": "30 to 45 g of small things", "handfuls": "30 to 45 g of small things", "drizzle": "5 to 10 mL",
     "splash": "5 to 15 mL", "glug": "15 to 30 mL", "sprinkle": "1 to 2 g", "sprinkling": "1 to 2 g", "blob": "10 to 20 g",
@@ -104,7 +106,7 @@ def quantified(text: str, measures: Measures, comma: Comma) -> tuple[Quantified,
     found = _one(scan)
     if found is None:
         return None
-    while (joined := re.match(r"\s*(?:\+|plus|and)\s+(?=[\d.,])", scan.rest, re.I)) is not None:
+    while (joined := _JOINED.match(scan.rest) or _pounds_and_ounces(found, scan.rest)) is not None:
         ahead = Scan(scan.rest[joined.end() :], measures, comma)
         more = _one(ahead)
         if more is None or more.unit is None or found.unit is None:
@@ -114,10 +116,17 @@ def quantified(text: str, measures: Measures, comma: Comma) -> tuple[Quantified,
     return found, scan.rest.strip()
 
 
+def _pounds_and_ounces(found: Quantified, rest: str) -> re.Match[str] | None:
+    """Where ounces follow pounds, "1 lb 2 oz", they are one amount."""
+    return _OUNCES.match(rest) if found.unit is not None and found.unit.name == "lb" else None
+
+
 def _one(scan: Scan) -> Quantified | None:
     scan.text = scan.rest
     scan.at = 0
     about = scan.take(_ABOUT)
+    filled = _filled(scan)
+    scan.take(re.compile(r"\s+"))
     count = scan.take(_COUNT)
     if count is None:
         return None
@@ -128,7 +137,7 @@ def _one(scan: Scan) -> Quantified | None:
         return None
     scan.text, scan.at = scan.rest.lstrip(), 0
     assumed = ["about"] if about else []
-    unit, word, factors, two_ways = _unit(scan)
+    unit, word, factors, two_ways = _unit(scan, filled)
     spread = 0.1 if about else 0.0
     if factors is not None:
         assumed.append(f"{factors[0]}, taken as {factors[1]:g} level ones" if factors[1] != 1 else "")
@@ -144,10 +153,10 @@ def _one(scan: Scan) -> Quantified | None:
     return Quantified(low * times, high * times, unit, word, tuple(filter(None, assumed)), spread, two_ways)
 
 
-def _unit(scan: Scan) -> tuple[Unit | None, str, tuple[str, float, float] | None, str]:
+def _unit(scan: Scan, filled: str | None) -> tuple[Unit | None, str, tuple[str, float, float] | None, str]:
     """The unit here, the word for it, how it is filled, and a sentence where it could be two."""
     begin = scan.at
-    filled = _filled(scan)
+    filled = filled or _filled(scan)
     country = scan.take(_COUNTRY)
     scan.take(re.compile(r"-"))
     found = scan.take(_UNIT_WORD)

@@ -101,7 +101,7 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
             method.append(line)
             continue
         read = read_line(line, pantry, measures=measures, comma=comma)
-        if read.kind is LineKind.HEADING or (_PART.match(line) and read.grams is None and read.ingredient_id is None):
+        if read.kind is LineKind.HEADING or (_PART.match(line) and read.grams is None):
             sections.append((re.sub(r"^(?:for|to make) (?:the )?", "", line, flags=re.I).strip(" :").capitalize(), []))
         elif number == 0 and read.grams is None and not re.search(r"\d", line) and read.ingredient_id is None:
             title = line

@@ -1,0 +1,207 @@
+"""Versions over the API: begun, typed into, solved in one step, made in other ways, measured, compared, taken out."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+RECIPE = {
+    "text": "Makes 12\nFor the base:\n200 g plain flour\n1 stick butter\n1/2 cup icing sugar\n"
+    "Topping:\n6 oz dark chocolate\n1 cup nuts",
+    "measures": "US",
+}
+
+
+@pytest.fixture
+def taken(client: TestClient, match_id: str, ready: Callable[[str], Any]) -> str:
+    """The faithful version of the small study; its address."""
+    ready(match_id)
+    made = client.post(f"/api/matches/{match_id}/versions", json={"revision": 1})
+    assert made.status_code == 201
+    return f"/api/matches/{match_id}/versions/{made.json()['version']['id']}"
+
+
+def line_of(view: dict[str, Any], layer: str, ingredient: str) -> dict[str, Any]:
+    """A line as kept."""
+    part = next(one for one in view["version"]["layers"] if one["id"] == layer)
+    return next(one for one in part["ingredients"] if one["ingredient"] == ingredient)  # type: ignore[no-any-return]
+
+
+def test_a_version_from_all_sides(client: TestClient, taken: str) -> None:
+    """Layers, targets, the label as it would print, balance, claims, cost, slice."""
+    view = client.get(taken).json()
+    assert [layer["layer_id"] for layer in view["layers"]] == ["coat", "caramel"]
+    assert view["pieces"] == 24
+    assert {"Fat, by the label", "Sweetness, whole piece"} <= {target["name"] for target in view["targets"]}
+    assert {row["row"] for row in view["rows"]} >= {"fat", "sugars", "salt"}
+    assert any(note["topic"] == "Keeping" for note in view["notes"])
+    assert "milk" in view["allergens"]
+    assert view["cost"] > 0
+    assert view["slice"]["bands"]
+    assert sum(layer["finished_g"] for layer in view["layers"]) == pytest.approx(view["piece_g"])
+
+
+def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: str) -> None:
+    """A fixed amount stays as typed; the rest moves; one undo takes the whole solve back."""
+    view = client.get(taken).json()
+    version = view["version"]
+    line = next(one for one in version["layers"][1]["ingredients"] if one["ingredient"] == "white-sugar")
+    before = line["amount"]
+    line |= {"amount": "1/4 oz", "locked": True}
+    view = client.put(taken, json={"revision": view["revision"], "version": version}).json()
+    assert line_of(view, "caramel", "white-sugar")["amount"] == "1/4 oz"
+    others = {one["ingredient"]: one["amount"] for one in view["version"]["layers"][1]["ingredients"]}
+    solved = client.post(f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]}).json()
+    assert line_of(solved["view"], "caramel", "white-sugar")["amount"] == "1/4 oz"
+    now = {one["ingredient"]: one["amount"] for one in solved["view"]["version"]["layers"][1]["ingredients"]}
+    assert now != others
+    match = taken.rpartition("/versions")[0]
+    undone = client.post(f"{match}/undo", json={"revision": solved["view"]["revision"]})
+    assert undone.status_code == 200
+    back = client.get(taken).json()
+    assert {one["ingredient"]: one["amount"] for one in back["version"]["layers"][1]["ingredients"]} == others
+    assert before != "1/4 oz"
+
+
+def test_what_cannot_be_changes_nothing(client: TestClient, taken: str) -> None:
+    """It is said what would have to give, and the revision stays."""
+    view = client.get(taken).json()
+    version = view["version"]
+    for line in version["layers"][1]["ingredients"]:
+        line |= {"amount": "9 g", "locked": True}
+    view = client.put(taken, json={"revision": view["revision"], "version": version}).json()
+    solved = client.post(f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]}).json()
+    assert "would have to give" in solved["impossible"]
+    assert solved["view"]["revision"] == view["revision"]
+
+
+def test_one_ingredient_for_another(client: TestClient, taken: str) -> None:
+    """Solved again with it, in one step."""
+    view = client.get(taken).json()
+    line = line_of(view, "caramel", "glucose-syrup-42de")
+    body = {
+        "revision": view["revision"],
+        "layers": ["caramel"],
+        "replace": {"layer": "caramel", "line": line["id"], "ingredient": "honey"},
+    }
+    solved = client.post(f"{taken}/solve", json=body).json()
+    assert solved["impossible"] is None
+    honey = line_of(solved["view"], "caramel", "honey")
+    assert honey["role"] == "doctor-sugar"
+    assert solved["view"]["revision"] == view["revision"] + 1
+    wrong = {**body, "revision": solved["view"]["revision"], "replace": {**body["replace"], "ingredient": "unicorn"}}  # type: ignore[dict-item]
+    assert client.post(f"{taken}/solve", json=wrong).status_code == 404
+
+
+def test_other_ways_and_taking_one(client: TestClient, taken: str) -> None:
+    """Different in kind, one of them bought; written into the version it is the layer."""
+    view = client.get(taken).json()
+    found = client.get(f"{taken}/ways/caramel").json()["ways"]
+    assert 2 <= len(found) <= 3
+    assert any(way["bought"] for way in found)
+    way = found[-1]
+    version = view["version"]
+    version["layers"][1] = way["layer"]
+    again = client.put(taken, json={"revision": view["revision"], "version": version}).json()
+    assert again["layers"][1]["family"] == way["family_id"]
+    assert client.get(f"{taken}/ways/nowhere").status_code == 404
+
+
+def test_measured_out_by_scale_and_by_spoons(client: TestClient, taken: str) -> None:
+    """For any number of pieces; the batch’s where none is asked for."""
+    by_scale = client.get(f"{taken}/measured").json()
+    assert by_scale["pieces"] == 24
+    assert all(line["words"].endswith(" g") for line in by_scale["lines"])
+    spoons = client.get(f"{taken}/measured", params={"by": "spoons", "pieces": 40}).json()
+    assert spoons["pieces"] == 40
+    assert any("cup" in line["words"] or "tbsp" in line["words"] for line in spoons["lines"])
+    assert client.get(f"{taken}/measured", params={"pieces": 20_000}).status_code == 422
+
+
+def test_a_copy_beside_its_parent(client: TestClient, match_id: str, taken: str) -> None:
+    """It knows its parent; both are compared line by line; taken out, it goes with its batch."""
+    versions = f"/api/matches/{match_id}/versions"
+    revision = client.get(versions).json()["revision"]
+    copy = client.post(f"{versions}/start", json={"revision": revision, "copy_of": "faithful"}).json()
+    assert copy["version"]["parent"] == "faithful"
+    beside = client.get(f"{versions}/{copy['version']['id']}/compared/faithful").json()
+    assert all(line["before_g"] == pytest.approx(line["after_g"]) for line in beside["lines"])
+    assert beside["rows"]
+    out = client.request("DELETE", f"{versions}/{copy['version']['id']}", json={"revision": copy["revision"]})
+    assert [one["id"] for one in out.json()["versions"]] == ["faithful"]
+    assert len(client.get(f"/api/matches/{match_id}/batches").json()["batches"]) == 1
+    assert client.get(f"{versions}/{copy['version']['id']}").status_code == 404
+
+
+def test_working_ratios_of_the_build(client: TestClient, match_id: str) -> None:
+    """Without an estimate; one layer begun again by another kind."""
+    versions = f"/api/matches/{match_id}/versions"
+    made = client.post(f"{versions}/start", json={"revision": 1}).json()
+    view = client.get(f"{versions}/{made['version']['id']}").json()
+    assert view["piece_g"] == pytest.approx(42, abs=1.5)
+    body = {"revision": view["revision"], "layer": "caramel", "family": "toffee"}
+    again = client.post(f"{versions}/{made['version']['id']}/family", json=body).json()
+    assert again["layers"][1]["family"] == "toffee"
+    assert again["layers"][1]["finished_g"] == pytest.approx(view["layers"][1]["finished_g"], abs=1e-3)
+    empty = client.post("/api/matches", json={"name": "Empty", "region": "EU"}).json()
+    refused = client.post(f"/api/matches/{empty['id']}/versions/start", json={"revision": 1})
+    assert refused.status_code == 409
+    assert "which layers" in refused.json()["message"]
+
+
+def test_a_recipe_is_read_and_nothing_is_kept(client: TestClient) -> None:
+    """What it could be is asked; a choice is read with its own density."""
+    read = client.post("/api/recipe", json=RECIPE).json()
+    assert read["pieces"] == 12
+    assert [part["family_id"] for part in read["parts"]] == ["short-base", "dark-coat"]
+    nuts = read["parts"][1]["lines"][1]
+    assert nuts["ingredient_id"] is None
+    assert "almonds" in nuts["problem"]
+    chosen = client.post("/api/recipe", json={**RECIPE, "taken": {str(nuts["number"]): "pecan"}}).json()["parts"][1]["lines"][1]
+    assert chosen["grams"] == pytest.approx(236.588 * 0.42, rel=0.01)
+    assert chosen["problem"] is None
+    assert client.get("/api/matches").json()["matches"] == []
+
+
+def test_a_version_from_a_recipe(client: TestClient, match_id: str) -> None:
+    """Its parts take the layers of the build they fit; the others come with ids of their own."""
+    made = client.post(f"/api/matches/{match_id}/versions/recipe", json={"revision": 1, "recipe": RECIPE})
+    assert made.status_code == 201
+    version = made.json()["version"]
+    assert version["origin"]["kind"] == "recipe"
+    assert len(version["layers"]) == 2
+    refused = client.post(
+        f"/api/matches/{match_id}/versions/recipe", json={"revision": 2, "recipe": {"text": "Some unicorn dust"}}
+    )
+    assert refused.status_code == 409
+
+
+def test_a_match_from_a_recipe_alone(client: TestClient) -> None:
+    """No wrapper: the version is there, the estimate says what it lacks, and a solve is possible."""
+    made = client.post("/api/matches/from-recipe", json={"recipe": RECIPE, "name": "Slab"}).json()
+    versions = client.get(f"/api/matches/{made['id']}/versions").json()
+    assert versions["versions"][0]["origin"] == "recipe"
+    assert client.get(f"/api/matches/{made['id']}/estimate").json()["status"] == "not_yet"
+    view = client.get(f"/api/matches/{made['id']}/versions/recipe").json()
+    assert view["pieces"] == 12
+    assert view["slice"] is not None
+    layers = [layer["layer_id"] for layer in view["layers"]]
+    solved = client.post(
+        f"/api/matches/{made['id']}/versions/recipe/solve", json={"revision": made["revision"], "layers": layers}
+    ).json()
+    assert solved["impossible"] is None
+    assert solved["view"]["piece_g"] == pytest.approx(view["piece_g"], abs=1e-4)
+
+
+def test_a_changed_study_says_so_on_the_version(client: TestClient, match_id: str, taken: str, study: dict[str, Any]) -> None:
+    """And a price alone changes nothing that was estimated."""
+    study["label"]["price"] = "1.20"
+    revision = client.get(taken).json()["revision"]
+    client.put(f"/api/matches/{match_id}/study", json={"revision": revision, "study": study})
+    view = client.get(taken).json()
+    assert view["outdated"] is None
+    assert view["shop_price"] == pytest.approx(1.2)
+    study["label"]["rows"]["sugars"] = "50"
+    client.put(f"/api/matches/{match_id}/study", json={"revision": view["revision"], "study": study})
+    assert "study has changed" in client.get(taken).json()["outdated"]

@@ -1,0 +1,115 @@
+"""What tests of formulating share: short ways to write layers, and a checker that knows nothing of the solver."""
+
+from collections.abc import Sequence
+
+from fern_match.core.families import Families
+from fern_match.core.food import Nutrient, Pantry, standard_pantry
+from fern_match.core.formulate import (
+    Formula,
+    FormulaIngredient,
+    FormulaLayer,
+    Property,
+    Target,
+    Version,
+    read_targets,
+    targets_of,
+)
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
+
+PANTRY = standard_pantry()
+READING = StudyReading(Study(name="bench"), PANTRY)
+FAMILIES = READING.families
+
+
+def line(key: str, grams: float = 0.0, role: str = "", **more: object) -> FormulaIngredient:
+    """One line."""
+    return FormulaIngredient(ingredient_id=key, name=PANTRY[key].name, role=role, grams=grams, **more)  # type: ignore[arg-type]
+
+
+def layer(key: str, family: str, *lines: FormulaIngredient, lost: float = 0.0) -> FormulaLayer:
+    """One layer."""
+    return FormulaLayer(layer_id=key, name=key.capitalize(), family=family, water_lost_g=lost, ingredients=lines)
+
+
+def formula(*layers: FormulaLayer) -> Formula:
+    """A formula."""
+    return Formula(name="bench", layers=layers)
+
+
+def held_to(what: Formula, reading: StudyReading = READING) -> tuple[Target, ...]:
+    """Targets that hold to what a formula gives."""
+    return read_targets(Version(id="v", name="V", targets=targets_of(what, PANTRY)), what, reading, PANTRY)
+
+
+def wanted(key: str, layer_id: str | None, what: Property, low: float, high: float, weight: float = 3.0) -> Target:
+    """One target."""
+    return Target(
+        id=key, name=key, unit="g", layer_id=layer_id, what=what, low=low, wanted=(low + high) / 2, high=high, weight=weight
+    )
+
+
+def caramel() -> FormulaLayer:
+    """A soft caramel of 8 g from sugar, syrup, cream and butter."""
+    return layer(
+        "caramel",
+        "soft-caramel",
+        line("white-sugar", 3.0, "sweet-bulk"),
+        line("glucose-syrup-42de", 3.0, "doctor-sugar"),
+        line("heavy-cream", 2.6, "dairy-liquid"),
+        line("butter-unsalted", 0.9, "fat"),
+        line("whole-milk", 0.45, "dairy-liquid"),
+        line("fine-salt", 0.05, "salt"),
+        lost=2.0,
+    )
+
+
+def filling() -> FormulaLayer:
+    """A peanut filling of 12 g."""
+    return layer(
+        "filling",
+        "peanut-filling",
+        line("peanut-butter-natural", 6.0, "nut-solids"),
+        line("icing-sugar", 4.0, "sweet-bulk"),
+        line("plain-biscuit-crumbs", 1.2, "crumb"),
+        line("butter-unsalted", 0.8, "fat"),
+        line("fine-salt", 0.05, "salt"),
+    )
+
+
+def coat(key: str = "dark-chocolate-70", family: str = "dark-coat", grams: float = 6.0) -> FormulaLayer:
+    """A coat of one chocolate."""
+    return layer("coat", family, line(key, grams, "chocolate"))
+
+
+def recomputed(one: FormulaLayer, column: Nutrient, pantry: Pantry = PANTRY) -> float:
+    """A nutrient of a layer from the composition table and the amounts alone [g]; water less what was driven off."""
+    total = 0.0
+    for entry in one.ingredients:
+        value = pantry.by_id[entry.ingredient_id].per_100_g[column]
+        total += entry.grams * (value or 0.0) / 100
+    return total - one.water_lost_g if column is Nutrient.WATER else total
+
+
+def breaks(one: FormulaLayer, finished_g: float, families: Families = FAMILIES, room: float = 1e-6) -> Sequence[str]:
+    """What a layer breaks of its family's windows and of its weight, found without the solver."""
+    family = families[one.family]
+    added = sum(entry.grams for entry in one.ingredients)
+    found = []
+    if abs(added - one.water_lost_g - finished_g) > room:
+        found.append(f"weighs {added - one.water_lost_g}, not {finished_g}")
+    if one.water_lost_g > family.water_lost_most * added + room:
+        found.append("drives off more than its process can")
+    water = recomputed(one, Nutrient.WATER)
+    if not family.moisture_low * finished_g - room <= water <= family.moisture_high * finished_g + room:
+        found.append(f"holds {water / finished_g:.3f} water")
+    for role in family.roles:
+        serving = [entry.grams for entry in one.ingredients if entry.role == role.name]
+        if serving and len(serving) < len(one.ingredients):
+            share = sum(serving) / added
+            least = 0.0 if role.optional else role.least
+            if not least - room <= share <= role.most + room:
+                found.append(f"{role.name} is {share:.4f}")
+    if any(entry.grams < -room for entry in one.ingredients):
+        found.append("less than nothing")
+    return found

@@ -1,0 +1,223 @@
+"""Versions: how they begin, what is said of them, how solved amounts are written back."""
+
+from dataclasses import replace
+
+import pytest
+from tests.bench import FAMILIES, PANTRY, caramel, formula, layer, line
+
+from fern_match.core.estimate import Estimate
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import (
+    Origin,
+    OriginKind,
+    Property,
+    Version,
+    VersionIngredient,
+    VersionLayer,
+    compared,
+    fitting_families,
+    kitchen_version,
+    layer_of_family,
+    overview,
+    read_targets,
+    read_version,
+    version_of_recipe,
+    what_holds_back,
+    written_grams,
+    written_version,
+)
+from fern_match.core.formulate.component import NothingToKeep, component_of
+from fern_match.core.label.rows import Region
+from fern_match.core.match import match_of_recipe, newest_compositions, outdated_compositions, without_version
+from fern_match.core.measures import Measures
+from fern_match.core.recipe import read_recipe
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Place, Study
+
+RECIPE = """Makes 24
+For the base:
+2 1/4 cups plain flour
+1 1/2 sticks butter
+1/2 cup caster sugar
+Caramel:
+1 can condensed milk
+60 g butter
+2 tbsp golden syrup
+Topping:
+8 oz dark chocolate (55 %)
+1 tbsp coconut oil
+flaky salt, to taste
+"""
+
+
+@pytest.fixture(scope="module")
+def demo(demo_study: Study, demo_estimate: Estimate, pantry: Pantry) -> tuple[Version, StudyReading]:
+    """Night Crossing's faithful version."""
+    reading = StudyReading(demo_study, pantry)
+    return kitchen_version("faithful", demo_estimate, reading, "key"), reading
+
+
+def test_the_faithful_version_is_a_kitchen_s(demo: tuple[Version, StudyReading]) -> None:
+    """Chocolate as chocolate, each sugar once in a layer, and held to what the estimate gives."""
+    version, _ = demo
+    coat = version.layers[0]
+    assert {one.ingredient for one in coat.ingredients} <= {"dark-chocolate-55", "dark-chocolate-70", "dark-chocolate-85"}
+    for one in version.layers:
+        names = [entry.ingredient for entry in one.ingredients]
+        assert len(names) == len(set(names))
+    assert {target.property for target in version.targets} >= {Property.MASS, Property.FAT, Property.SWEETNESS, Property.WATER}
+    assert version.origin.key == "key"
+
+
+def test_the_faithful_version_prints_the_label(demo: tuple[Version, StudyReading]) -> None:
+    """Every declared row within its printed rounding."""
+    version, reading = demo
+    found = overview(version, reading, reading.pantry, reading.families)
+    declared = [row for row in found.rows if row.declared is not None]
+    assert len(declared) >= 8
+    assert all(row.reached for row in declared)
+    assert all(row.printed == row.declared for row in declared)
+
+
+def test_what_is_missed_is_said_and_why(demo: tuple[Version, StudyReading]) -> None:
+    """Each missed target has its sentence; what is reached has none."""
+    version, reading = demo
+    found = overview(version, reading, reading.pantry, reading.families)
+    held = what_holds_back(found, reading, reading.pantry, reading.families)
+    missed = [one.name for one in held.targets if not one.reached]
+    assert len(held.held_back) <= len(missed)
+    assert held.held_back
+    for sentence in held.held_back:
+        assert any(sentence.startswith(name) for name in missed)
+
+
+def test_solved_amounts_are_written_back_and_typed_ones_stay() -> None:
+    """What did not change keeps what was typed; what changed is written in grams."""
+    lines = (
+        VersionIngredient(id="a", ingredient="white-sugar", name="Sugar", role="sweet-bulk", amount="1/2 oz", locked=True),
+        VersionIngredient(id="b", ingredient="heavy-cream", name="Cream", role="dairy-liquid", amount="3 g"),
+    )
+    version = Version(id="v", name="V", layers=(VersionLayer(id="l", name="L", family="soft-caramel", ingredients=lines),))
+    before = read_version(version, PANTRY)
+    (part,) = before.layers
+    changed = replace(part, ingredients=(part.ingredients[0], replace(part.ingredients[1], grams=4.25)), water_lost_g=1.5)
+    after = written_version(version, before, replace(before, layers=(changed,)))
+    assert [one.amount for one in after.layers[0].ingredients] == ["1/2 oz", "4.25 g"]
+    assert after.layers[0].ingredients[0].locked
+    assert after.layers[0].water_lost == "1.5 g"
+    assert read_version(after, PANTRY).layers[0].finished_g == pytest.approx(changed.finished_g)
+
+
+def test_a_computed_weight_is_read_the_same_everywhere() -> None:
+    """Three decimals alone could be a group of thousands."""
+    for grams in (13.321, 1.234, 0.5, 250.125):
+        version = Version(
+            id="v",
+            name="V",
+            layers=(
+                VersionLayer(
+                    id="l",
+                    name="L",
+                    family="soft-caramel",
+                    ingredients=(VersionIngredient(id="a", ingredient="white-sugar", name="S", amount=written_grams(grams)),),
+                ),
+            ),
+        )
+        assert read_version(version, PANTRY).layers[0].ingredients[0].grams == pytest.approx(grams)
+
+
+def test_parts_and_least_amounts_are_read_or_said() -> None:
+    """A part is a figure."""
+    lines = (VersionIngredient(id="a", ingredient="white-sugar", name="Sugar", part="two", least="many"),)
+    version = Version(id="v", name="V", layers=(VersionLayer(id="l", name="L", family="soft-caramel", ingredients=lines),))
+    problems = read_version(version, PANTRY).problems
+    assert any("A part is a figure" in one for one in problems)
+    assert any("many" in one for one in problems)
+
+
+def test_a_layer_by_its_working_ratio() -> None:
+    """Each usual role with its usual ingredient, at the weight asked for."""
+    part = layer_of_family(FAMILIES["short-base"], 12.0, "base", "Base", PANTRY)
+    version = Version(id="v", name="V", layers=(part,))
+    read = read_version(version, PANTRY).layers[0]
+    assert read.finished_g == pytest.approx(12.0, abs=1e-4)
+    assert {one.ingredient_id for one in read.ingredients} >= {"plain-wheat-flour", "butter-unsalted"}
+
+
+def test_a_recipe_becomes_a_version_and_a_match() -> None:
+    """Its parts as layers, by the family each fits; the recipe stands in for the estimate; open lines stay open."""
+    recipe = read_recipe(RECIPE, PANTRY, measures=Measures.US)
+    assert [fitting_families(section, FAMILIES)[0].family_id for section in recipe.sections] == [
+        "short-base",
+        "condensed-milk-caramel",
+        "dark-coat",
+    ]
+    empty = Version(id="recipe", name="The recipe", origin=Origin(kind=OriginKind.RECIPE))
+    version = version_of_recipe(
+        recipe, empty, pieces=24, chosen={}, layer_ids=["base", "caramel", "top"], pantry=PANTRY, families=FAMILIES
+    )
+    base, sweet, top = version.layers
+    assert base.ingredients[0].amount == written_grams(2.25 * 236.58824 * 0.53 / 24)
+    assert next(one.amount for one in top.ingredients if one.ingredient == "flaky-salt") == ""
+    read = read_version(version, PANTRY)
+    assert read.layers[1].water_lost_g > 0
+    match = match_of_recipe("Slab", Region.UK, version, 24, FAMILIES, PANTRY)
+    assert {one.id for one in match.study.layers} == {"base", "caramel", "top"}
+    assert match.batches[0].pieces == "24"
+    assert all(one.place is not Place.COAT for one in match.study.layers if one.id != "top")
+    assert {food.id for food in match.pinned} >= {"plain-wheat-flour", "sweetened-condensed-milk"}
+    assert sweet.family == "condensed-milk-caramel"
+
+
+def test_versions_line_by_line() -> None:
+    """What is more, what is only in one."""
+    before = formula(caramel())
+    after = formula(replace(caramel(), ingredients=(*caramel().ingredients[:5], line("honey", 0.5, "doctor-sugar"))))
+    lines = {one.ingredient_id: one for one in compared(before, after)}
+    assert lines["honey"].before_g is None
+    assert lines["fine-salt"].after_g is None
+    assert lines["white-sugar"].same
+
+
+def test_a_component_of_one_s_own() -> None:
+    """A finished layer per 100 g: water less what was driven off, everything else from the table."""
+    food = component_of(caramel(), "Our caramel", PANTRY, {"own-our-caramel"})
+    assert food.id == "own-our-caramel-2"
+    total = sum((food.per_100_g[key] or 0.0) for key in ("water_g", "protein_g", "fat_g", "carbohydrate_g", "ash_g", "alcohol_g"))  # type: ignore[index]
+    assert total == pytest.approx(100, abs=1.5)
+    assert "milk" in food.allergens
+    assert food.price_per_kg is not None
+    with pytest.raises(NothingToKeep):
+        component_of(layer("empty", "soft-caramel"), "Nothing", PANTRY, ())
+
+
+def test_a_version_goes_with_its_batches(demo: tuple[Version, StudyReading]) -> None:
+    """And what was made after it stays."""
+    version, reading = demo
+    match = match_of_recipe("M", Region.EU, version, 12, FAMILIES, reading.pantry)
+    child = replace(version, id="child", parent=version.id)
+    both = replace(match, versions=(*match.versions, child))
+    left = without_version(both, version.id)
+    assert [one.id for one in left.versions] == ["child"]
+    assert left.versions[0].parent is None
+    assert left.batches == ()
+
+
+def test_a_changed_pantry_waits_to_be_taken(demo: tuple[Version, StudyReading]) -> None:
+    """A match keeps what it began with until it is told to take the newest."""
+    version, reading = demo
+    match = match_of_recipe("M", Region.EU, version, 12, FAMILIES, reading.pantry)
+    sweeter = replace(reading.pantry["tahini"], sweetness=0.2)
+    changed = reading.pantry.with_pinned([sweeter])
+    assert outdated_compositions(match, changed, ["tahini", "dates"]) == (reading.pantry["tahini"],)
+    assert next(food for food in newest_compositions(match, changed).pinned if food.id == "tahini") == sweeter
+
+
+def test_a_target_that_is_typed_is_read_in_any_unit(demo: tuple[Version, StudyReading]) -> None:
+    """Ounces too; what is not read says so and counts as its usual tolerance."""
+    version, reading = demo
+    first = replace(version.targets[0], wanted="1/2 oz", tolerance="much")
+    changed = replace(version, targets=(first, *version.targets[1:]))
+    found = read_targets(changed, read_version(changed, PANTRY), reading, PANTRY)[0]
+    assert found.wanted == pytest.approx(14.175, abs=0.001)
+    assert found.problem is not None

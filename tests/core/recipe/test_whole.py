@@ -1,0 +1,69 @@
+"""Whole recipes: parts, yields, and contradictions that are said and not settled."""
+
+from fern_match.core.food import Pantry
+from fern_match.core.measures import Measures
+from fern_match.core.recipe import read_recipe
+
+SLICE = """Ginger slice
+Makes 24 pieces of 40 g
+For the base:
+250 g plain biscuits, crushed
+125g butter, melted
+Caramel
+1 can condensed milk
+2 tbsp golden syrup
+Topping:
+200g dark chocolate
+Method
+Melt 100 g butter and mix with the biscuits.
+Press into the tin.
+"""
+
+
+def test_parts_and_yield(pantry: Pantry) -> None:
+    """A line that names a part begins one; the yield is read; sentences of the method are no ingredients."""
+    recipe = read_recipe(SLICE, pantry, measures=Measures.AU)
+    assert recipe.title == "Ginger slice"
+    assert [section.name for section in recipe.sections] == ["Base", "Caramel", "Topping"]
+    assert (recipe.pieces, recipe.piece_g) == (24, 40)
+    assert [line.ingredient_id for line in recipe.sections[0].lines] == ["plain-biscuit-crumbs", "butter-unsalted"]
+    assert recipe.sections[0].grams == 375
+
+
+def test_an_amount_announced_and_another_used(pantry: Pantry) -> None:
+    """Both are shown and the gap is said."""
+    doubts = " ".join(read_recipe(SLICE, pantry, measures=Measures.AU).doubts)
+    assert "125 g are announced and 100 g used, 25 g left over" in doubts
+
+
+def test_the_rest_of_an_ingredient_is_no_contradiction(pantry: Pantry) -> None:
+    """Half now and the remaining later uses all of it."""
+    text = "100 g butter\n200 g sugar\nMethod:\nMelt 50 g butter with the sugar.\nStir in the remaining butter."
+    assert read_recipe(text, pantry, measures=Measures.METRIC).doubts == ()
+
+
+def test_a_yield_that_cannot_be(pantry: Pantry) -> None:
+    """More cannot come out than goes in."""
+    text = "Makes 24 pieces of 30 g\n200 g sugar\n100 g butter\n"
+    (doubt,) = read_recipe(text, pantry, measures=Measures.METRIC).doubts
+    assert "720 g" in doubt
+    assert "420 g too few" in doubt
+
+
+def test_what_the_method_uses_and_no_line_announces(pantry: Pantry) -> None:
+    """It is said."""
+    text = "200 g sugar\nMethod:\nAdd 50 g butter and stir the sugar in."
+    (doubt,) = read_recipe(text, pantry, measures=Measures.METRIC).doubts
+    assert "no line announces" in doubt
+
+
+def test_a_recipe_too_long_says_so(pantry: Pantry) -> None:
+    """The first two hundred lines are read."""
+    recipe = read_recipe("10 g sugar\n" * 230, pantry, measures=Measures.METRIC)
+    assert len(recipe.lines) == 200
+    assert "230 lines" in recipe.doubts[0]
+
+
+def test_nothing_is_read_from_nothing(pantry: Pantry) -> None:
+    """An empty text has no parts."""
+    assert read_recipe(" \n\n", pantry, measures=Measures.US).sections == ()
