@@ -21,8 +21,11 @@ VIEWS = {
     "study-weighings": "study?part=weighings",
     "estimate": "estimate",
     "estimate-label": "estimate?side=label",
+    "formulate": "formulate",
+    "formulate-balance": "formulate?side=balance",
     "batch": "batch",
     "kitchen": "kitchen",
+    "pantry": "pantry",
 }
 
 
@@ -64,7 +67,7 @@ def take() -> None:
         base = page.url.removesuffix("study")
         for name, view in VIEWS.items():
             page.goto(base + view)
-            page.get_by_role("img", name="Cut face").wait_for()
+            page.get_by_role("img", name="Cut face").first.wait_for()
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(500)  # bars glide to their place
             page.screenshot(path=HERE / f"{name}.png")

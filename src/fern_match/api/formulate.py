@@ -9,28 +9,22 @@ from pydantic import BaseModel, ConfigDict
 
 from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds, touching
 from fern_match.api.errors import NotReady, WouldOverwrite
-from fern_match.api.estimate import CutFaceOut, cut_face_out, estimate_work
+from fern_match.api.estimate import estimate_work
 from fern_match.api.runner import Computing, Failed
+from fern_match.api.version_view import MOST_PIECES, VersionView, formula_of, overview_of, pieces_of, version_view
 from fern_match.core.batch.words import outdated_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate import NotYet
 from fern_match.core.estimate.inputs import input_key
-from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate import (
     ComparedLine,
     Formula,
     FormulaLayer,
-    LayerNature,
-    Note,
     Origin,
     OriginKind,
-    Overview,
-    PrintedRow,
     Property,
     Room,
-    Shaping,
     Solved,
-    Target,
     Version,
     VersionLayer,
     WouldReplace,
@@ -38,38 +32,26 @@ from fern_match.core.formulate import (
     fitting_role,
     fresh_id,
     layer_of_family,
-    overview,
     read_version,
     rounded,
-    shapings,
-    slice_of_version,
     solve,
     taken,
     targets_of,
-    usual_shaping,
     ways,
     what_holds_back,
     written_version,
 )
-from fern_match.core.label.claims import Claim
-from fern_match.core.label.rows import RowId
 from fern_match.core.match import (
     Match,
     first_plan,
     ingredients_of,
     newest_compositions,
-    outdated_compositions,
     with_version,
     without_version,
 )
-from fern_match.core.measures import read_count
-from fern_match.core.measures.volumes import scooped
 from fern_match.core.record.parts import PartKey
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions", tags=["formulate"])
-
-_USUAL_PIECES = 24
-_MOST_PIECES = 10_000
 
 
 class TakeIn(MadeOnIn):
@@ -95,106 +77,6 @@ class VersionLineOut(BaseModel):
     origin: OriginKind
     piece_g: float
     outdated: str | None
-
-
-class LineView(BaseModel):
-    """One line of a layer, as typed and as read."""
-
-    line_id: str
-    ingredient_id: str
-    name: str
-    grams: float  # per piece
-    share: float  # of what goes into the bowl [g/g]
-    for_all: str  # in spoons or pieces for all pieces; empty where no spoon is near
-    read_as: str | None
-    problem: str | None
-    known: bool
-
-
-class LayerView(BaseModel):
-    """One layer, computed."""
-
-    layer_id: str
-    name: str
-    family: str
-    family_name: str | None
-    texture: str
-    tone: str
-    finished_g: float
-    added_g: float
-    water_lost_g: float
-    moisture: float
-    cost: float | None
-    loses_water: bool
-    shaping: Shaping | None
-    shapings: tuple[Shaping, ...]
-    lines: list[LineView]
-
-
-class TargetView(BaseModel):
-    """One target, read and reached or not."""
-
-    id: str
-    name: str
-    unit: str
-    layer_id: str | None
-    by_label: bool
-    low: float
-    wanted: float
-    high: float
-    got: float
-    gap: float
-    reached: bool
-    problem: str | None
-
-
-class PrintedRowView(BaseModel):
-    """A row of the label as it would print."""
-
-    row: RowId
-    title: str
-    short: str
-    unit: str
-    in_sight: bool
-    computed: float
-    printed: str
-    declared: str | None
-    declared_low: float | None
-    declared_high: float | None
-    reached: bool | None
-    unknown: tuple[str, ...]
-
-
-class StaleOut(BaseModel):
-    """An ingredient whose composition the pantry has changed since this match first used it."""
-
-    ingredient_id: str
-    name: str
-
-
-class VersionView(BaseModel):
-    """A version from all sides."""
-
-    revision: int
-    version: Version
-    pieces: int  # for which spoons are given
-    piece_g: float
-    layers: list[LayerView]
-    targets: list[TargetView]
-    rows: list[PrintedRowView]
-    basis: str
-    notes: tuple[Note, ...]
-    natures: tuple[LayerNature, ...]
-    claims: tuple[Claim, ...]
-    allergens: tuple[str, ...]
-    vegan: str
-    vegan_doubts: tuple[str, ...]
-    cost: float | None
-    shop_price: float | None
-    problems: tuple[str, ...]
-    outdated: str | None
-    stale: list[StaleOut]
-    slice: CutFaceOut | None
 
 
 class VersionsOut(BaseModel):
@@ -382,7 +264,7 @@ def read_versions(match_id: str, desk: DeskDep) -> VersionsOut:
                 name=version.name,
                 parent=version.parent,
                 origin=version.origin.kind,
-                piece_g=_formula(version, opened).piece_g,
+                piece_g=formula_of(version, opened).piece_g,
                 outdated=outdated_words(version, key),
             )
             for version in opened.match.versions
@@ -394,7 +276,7 @@ def read_versions(match_id: str, desk: DeskDep) -> VersionsOut:
 def read_one_version(match_id: str, version_id: str, desk: DeskDep) -> VersionView:
     """A version from all sides."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    return _version_out(opened, opened.match.version(version_id), desk)
+    return version_view(opened, opened.match.version(version_id), desk)
 
 
 @router.put("/{version_id}")
@@ -425,7 +307,7 @@ def solve_version(match_id: str, version_id: str, body: SolveIn, desk: DeskDep) 
     version = opened.match.version(version_id)
     if body.replace is not None:
         version = _replaced(version, body.replace, opened)
-    found = _overview(version, opened)
+    found = overview_of(version, opened)
     unknown = [layer for layer in body.layers if layer not in {one.layer_id for one in found.formula.layers}]
     if unknown:
         raise NotKnown("layer", unknown[0])
@@ -444,7 +326,7 @@ def solve_version(match_id: str, version_id: str, body: SolveIn, desk: DeskDep) 
 def read_held_back(match_id: str, version_id: str, desk: DeskDep) -> HeldBackOut:
     """What stops the targets that are missed however the layers are solved."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    found = _overview(opened.match.version(version_id), opened)
+    found = overview_of(opened.match.version(version_id), opened)
     solved: Solved = what_holds_back(found, opened.reading, opened.reading.pantry, opened.reading.families)
     return HeldBackOut(revision=opened.revision, held_back=solved.held_back, impossible=solved.impossible)
 
@@ -454,7 +336,7 @@ def read_ways(match_id: str, version_id: str, layer_id: str, desk: DeskDep) -> W
     """Other ways to make a layer: bought or from its parts, or by another school."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     version = opened.match.version(version_id)
-    found = _overview(version, opened)
+    found = overview_of(version, opened)
     if layer_id not in {layer.layer_id for layer in found.formula.layers}:
         raise NotKnown("layer", layer_id)
     reading = opened.reading
@@ -485,7 +367,7 @@ def begin_layer_again(match_id: str, version_id: str, body: FamilyIn, desk: Desk
     """Starts one layer again from a family's working ratio, at the weight it has."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     version = opened.match.version(version_id)
-    found = _overview(version, opened)
+    found = overview_of(version, opened)
     layer = next((one for one in found.formula.layers if one.layer_id == body.layer), None)
     if layer is None:
         raise NotKnown("layer", body.layer)
@@ -505,17 +387,17 @@ def read_measured(
     version_id: str,
     desk: DeskDep,
     by: Literal["scale", "spoons"] = "scale",
-    pieces: Annotated[int, Query(ge=0, le=_MOST_PIECES)] = 0,
+    pieces: Annotated[int, Query(ge=0, le=MOST_PIECES)] = 0,
 ) -> MeasuredOut:
     """A version measured out: whole steps of this kitchen's scale, or its spoons and cups, all amounts chosen together."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     version = opened.match.version(version_id)
-    found = _overview(version, opened)
+    found = overview_of(version, opened)
     kitchen = opened.kitchen
     out = rounded(
         found.formula,
         found.targets,
-        pieces or _pieces(opened, version),
+        pieces or pieces_of(opened, version),
         scale_step_g=kitchen.scale_step_g if by == "scale" else None,
         measures=kitchen.kitchen.measures,
         reading=opened.reading,
@@ -550,7 +432,7 @@ def read_measured(
 def read_compared(match_id: str, version_id: str, other_id: str, desk: DeskDep) -> ComparedOut:
     """A version beside another, line by line."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    before, after = (_overview(opened.match.version(key), opened) for key in (other_id, version_id))
+    before, after = (overview_of(opened.match.version(key), opened) for key in (other_id, version_id))
     printed_before = {row.row: row.printed for row in before.rows}
     return ComparedOut(
         lines=compared(before.formula, after.formula),
@@ -609,137 +491,3 @@ def _written_layer(version: Version, formula: Formula, layer: FormulaLayer) -> V
     changed = replace(formula, layers=tuple(layer if one.layer_id == layer.layer_id else one for one in formula.layers))
     written = written_version(version, formula, changed)
     return next(one for one in written.layers if one.id == layer.layer_id)
-
-
-def _formula(version: Version, opened: Opened) -> Formula:
-    return read_version(version, opened.reading.pantry, measures=opened.kitchen.kitchen.measures, comma=opened.reading.comma)
-
-
-def _overview(version: Version, opened: Opened) -> Overview:
-    return overview(version, opened.reading, opened.reading.pantry, opened.reading.families, opened.kitchen.kitchen.measures)
-
-
-def _pieces(opened: Opened, version: Version) -> int:
-    """For how many pieces amounts are measured out: the batch's, else what is usual."""
-    for plan in opened.match.batches:
-        if plan.version == version.id:
-            found = read_count(plan.pieces, most=_MOST_PIECES, comma=opened.reading.comma).value
-            if found is not None:
-                return int(found)
-    return _USUAL_PIECES
-
-
-def _version_out(opened: Opened, version: Version, desk: Desk) -> VersionView:
-    found = _overview(version, opened)
-    reading, pieces = opened.reading, _pieces(opened, version)
-    face = slice_of_version(found.formula, reading.study.layers, reading.pantry, reading.families, reading.size.box_mm)
-    stale = outdated_compositions(opened.match, desk.pantry_now(), ingredients_of(version))
-    return VersionView(
-        revision=opened.revision,
-        version=version,
-        pieces=pieces,
-        piece_g=found.formula.piece_g,
-        layers=[
-            _layer_out(kept, layer, found, pieces, opened)
-            for kept, layer in zip(version.layers, found.formula.layers, strict=True)
-        ],
-        targets=[_target_out(target) for target in found.targets],
-        rows=[_row_out(row) for row in found.rows],
-        basis="Per serving" if reading.study.label.basis.value == "serving" and reading.basis_g else "Per 100 g",
-        notes=found.notes,
-        natures=found.natures,
-        claims=found.claims,
-        allergens=found.allergens,
-        vegan=found.vegan,
-        vegan_doubts=found.vegan_doubts,
-        cost=found.cost,
-        shop_price=found.shop_price,
-        problems=found.formula.problems,
-        outdated=outdated_words(version, input_key(reading)),
-        stale=[StaleOut(ingredient_id=food.id, name=food.name) for food in stale],
-        slice=cut_face_out(face, opened) if face is not None else None,
-    )
-
-
-def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces: int, opened: Opened) -> LayerView:
-    pantry, families = opened.reading.pantry, opened.reading.families
-    family = families.by_id.get(layer.family)
-    nature = next((one for one in found.natures if one.layer_id == layer.layer_id), None)
-    lines = []
-    for line, one in zip(kept.ingredients, layer.ingredients, strict=True):
-        food = pantry.by_id.get(line.ingredient)
-        start = f"{layer.name}, {line.name}: "
-        problem = next((text.removeprefix(start) for text in found.formula.problems if text.startswith(start)), None)
-        spoon = None
-        if food is not None and food.density_g_ml and one.grams > 0:
-            spoon = scooped(one.grams * pieces, food.density_g_ml, opened.kitchen.kitchen.measures, pours=food.pours)
-        plain = line.amount.strip().removesuffix("g").strip()
-        read_as = (
-            None
-            if problem or not line.amount.strip() or plain.replace(".", "").replace(",", "").isdigit()
-            else f"{one.grams:.3g} g"
-        )
-        lines.append(
-            LineView(
-                line_id=line.id,
-                ingredient_id=line.ingredient,
-                name=food.name if food is not None else line.name,
-                grams=one.grams,
-                share=one.grams / layer.added_g if layer.added_g > 0 else 0.0,
-                for_all=spoon.words if spoon is not None else "",
-                read_as=read_as,
-                problem=problem,
-                known=food is not None,
-            )
-        )
-    return LayerView(
-        layer_id=layer.layer_id,
-        name=layer.name,
-        family=layer.family,
-        family_name=family.name if family is not None else None,
-        texture=family.traits.texture if family is not None else UNKNOWN_TEXTURE,
-        tone=family.traits.tone if family is not None else UNKNOWN_TONE,
-        finished_g=layer.finished_g,
-        added_g=layer.added_g,
-        water_lost_g=layer.water_lost_g,
-        moisture=nature.water if nature is not None else 0.0,
-        cost=found.layer_costs.get(layer.layer_id),
-        loses_water=family is not None and family.water_lost_most > 0,
-        shaping=kept.shaping or usual_shaping(layer.family),
-        shapings=shapings(layer.family),
-        lines=lines,
-    )
-
-
-def _target_out(target: Target) -> TargetView:
-    return TargetView(
-        id=target.id,
-        name=target.name,
-        unit=target.unit,
-        layer_id=target.layer_id,
-        by_label=not isinstance(target.what, Property),
-        low=target.low,
-        wanted=target.wanted,
-        high=target.high,
-        got=target.got,
-        gap=target.gap,
-        reached=target.reached,
-        problem=target.problem,
-    )
-
-
-def _row_out(row: PrintedRow) -> PrintedRowView:
-    return PrintedRowView(
-        row=row.row,
-        title=row.title,
-        short=row.short,
-        unit=row.unit,
-        in_sight=row.in_sight,
-        computed=row.computed,
-        printed=row.printed,
-        declared=row.declared,
-        declared_low=row.declared_low,
-        declared_high=row.declared_high,
-        reached=row.reached,
-        unknown=row.unknown,
-    )

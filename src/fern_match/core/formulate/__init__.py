@@ -4,14 +4,17 @@ Belongs here: what a version is, how it is read, solved, rounded and judged. Mus
 its tools. Imitate `targets.py`.
 """
 
-from fern_match.core.formulate.balance import LayerNature, Note, Tone, shapings, usual_shaping
+from fern_match.core.formulate.balance import LayerNature
 from fern_match.core.formulate.compare import ComparedLine, compared
 from fern_match.core.formulate.faithful import FAITHFUL, WouldReplace, faithful_version, kitchen_version, taken
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer, read_version, written_grams
+from fern_match.core.formulate.handling import shapings, usual_shaping
 from fern_match.core.formulate.kitchen_version import fitting_role
+from fern_match.core.formulate.notes import Note, Tone
 from fern_match.core.formulate.overview import Overview, PrintedRow, overview, what_holds_back
+from fern_match.core.formulate.pose import Room
 from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
-from fern_match.core.formulate.solve import Room, Solved, solve
+from fern_match.core.formulate.solve import Solved, solve
 from fern_match.core.formulate.start import (
     USUAL_PIECES,
     FamilyGuess,

@@ -13,7 +13,8 @@ from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import CHOCOLATE, best_role
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.solve import Room, Solved, solve
+from fern_match.core.formulate.pose import Room
+from fern_match.core.formulate.solve import Solved, solve
 from fern_match.core.formulate.targets import Target
 from fern_match.core.study.reading import StudyReading
 

@@ -5,10 +5,12 @@ from dataclasses import dataclass
 
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate.balance import LayerNature, Note, balance, natures
+from fern_match.core.formulate.balance import LayerNature, balance, natures
 from fern_match.core.formulate.formula import Formula, read_version
+from fern_match.core.formulate.notes import Note
+from fern_match.core.formulate.pose import Room
 from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
-from fern_match.core.formulate.solve import Room, Solved, solve
+from fern_match.core.formulate.solve import Solved, solve
 from fern_match.core.formulate.targets import Target, read_targets
 from fern_match.core.formulate.version import Version
 from fern_match.core.formulate.ways import cost_of

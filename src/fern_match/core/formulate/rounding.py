@@ -12,8 +12,9 @@ import numpy as np
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaLayer
+from fern_match.core.formulate.pose import Posed, Room, pose
 from fern_match.core.formulate.program import Limit, Program
-from fern_match.core.formulate.solve import Posed, Room, formula_of, pose
+from fern_match.core.formulate.solve import formula_of
 from fern_match.core.formulate.targets import Target, with_got
 from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
 from fern_match.core.measures.volumes import Measures, Scooped, scooped

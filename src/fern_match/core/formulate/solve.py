@@ -1,40 +1,21 @@
 """Amounts that reach the targets: the layers in focus are free, everything else is given; one linear program.
 
-Worked example: butter, sugar and flour at 2 : 1 : 3, 10 g finished with 3.0 % water: as added they hold 2/6 x 16.2 + 3/6 x 12.0 =
-11.4 % water, so (0.114 - 0.03) / (1 - 0.03) = 8.7 % are driven off and 10 / (1 - 0.087) = 10.95 g are mixed, 3.65 g of it butter.
+Worked example: butter, sugar and flour at 2 : 1 : 3, 10 g finished with 3.0 % water: as added they hold 2/6 x 16.3 + 3/6 x 12.2 =
+11.5 % water, so (0.115 - 0.03) / (1 - 0.03) = 8.8 % are driven off and 10 / (1 - 0.088) = 10.97 g are mixed, 3.66 g of it butter.
 """
 
-from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from functools import cache
-from itertools import pairwise
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fern_match.core.data import rows
-from fern_match.core.families import Families, Family, Role, strength
-from fern_match.core.families.admission import best_role
-from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.program import Limit, Program
-from fern_match.core.formulate.targets import Target, weigher, with_got
-from fern_match.core.formulate.version import Property
+from fern_match.core.families import Families
+from fern_match.core.food import Pantry
+from fern_match.core.formulate.formula import Formula, FormulaLayer
+from fern_match.core.formulate.held_back import held_back, impossible
+from fern_match.core.formulate.pose import Placed, Posed, Room, pose
+from fern_match.core.formulate.targets import Target, with_got
 from fern_match.core.study.reading import StudyReading
-
-_CENTRE, _USUAL, _USED, _DRIVEN_OFF, _MONEY = 0.02, 0.04, 0.2, 0.02, 0.002  # prices beside a tolerance missed, at 1
-_INF = float("inf")
-_DEAR = 5.0  # how many other limits would rather give than the weight of a layer
-_STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
-_WATER_STEP = 0.01
-_SENSIBLE = 0.004  # least share of a layer at which a newly chosen ingredient makes sense
-_KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gives taste by a little is not to vanish
-_SMALL_ROLES = frozenset(
-    {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
-)
-_SMALLEST = 0.0004
-_FIRST = 1e4  # how much a target weighs when it alone is asked for
-_SHOWN_HELP = 0.1  # share of a gap from which a help is worth saying
-_MOST_HELPS, _MOST_MISSED = 2, 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,39 +31,6 @@ class Solved:
     def miss(self) -> float:
         """How far all targets together are missed, in their tolerances and weights."""
         return sum(target.weight * abs(target.gap) / target.tolerance for target in self.targets)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Room:
-    """What solving may do."""
-
-    free: Collection[str]  # ids of the layers that are solved
-    choose: bool = False  # whether lines may be left out and new ones come in; else each line stays
-    widened: bool = False  # whether the present amounts prove that they can be made: windows then take them in
-    without: Collection[str] = ()  # ingredients that must not be used
-    explain: bool = True  # whether to find out what holds back
-    about: Collection[str] | None = None  # the targets to explain; all that are missed where None
-
-
-@dataclass(slots=True)
-class _Layer:
-    """One free layer in the program."""
-
-    layer: FormulaLayer
-    family: Family | None
-    amounts: list[int]  # variables, line by line
-    used: dict[str, int]  # ingredient -> whether it is used, where that may be chosen
-    lost: int
-    added: dict[int, float] = field(default_factory=dict)  # terms of what goes into the bowl
-
-
-@dataclass(slots=True)
-class Posed:
-    """A question to the solver: the program, its free layers, and what missing each target costs."""
-
-    program: Program
-    layers: list[_Layer]
-    misses: dict[str, tuple[int, int, float]]  # target -> variables of what is missing and over, and the price
 
 
 def solve(
@@ -108,263 +56,12 @@ def solve(
     values = posed.program.solved()
     if values is None:
         now = tuple(with_got(target, formula, reading, pantry) for target in targets)
-        return Solved(formula=formula, targets=now, held_back=(), impossible=_impossible(posed))
+        return Solved(formula=formula, targets=now, held_back=(), impossible=impossible(posed))
     found = formula_of(formula, posed, values)
     reached = tuple(with_got(target, found, reading, pantry) for target in targets)
     asked = [one for one in reached if room.about is None or one.id in room.about]
-    helps = _held_back(posed, asked, reached) if room.explain else ()
+    helps = held_back(posed, asked, reached) if room.explain else ()
     return Solved(formula=found, targets=reached, held_back=helps)
-
-
-def pose(
-    formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading, pantry: Pantry, families: Families
-) -> Posed:
-    """The program whose cheapest values are the amounts; for whoever adds limits of its own.
-
-    Args:
-        formula: The version as it is.
-        targets: What it is held to.
-        room: What is free.
-        reading: The study.
-        pantry: Compositions.
-        families: Windows.
-    """
-    program = Program()
-    free = [layer for layer in formula.layers if layer.layer_id in room.free and layer.ingredients]
-    layers = [_pose_layer(program, layer, targets, room, pantry, families) for layer in free]
-    posed = Posed(program, layers, {})
-    given = [layer for layer in formula.layers if layer not in free]
-    for target in targets:
-        _pose_target(posed, target, given, reading, pantry)
-    return posed
-
-
-def _pose_layer(
-    program: Program, layer: FormulaLayer, targets: Sequence[Target], room: Room, pantry: Pantry, families: Families
-) -> _Layer:
-    family = families.by_id.get(layer.family)
-    wanted_g = next((one.wanted for one in targets if one.layer_id == layer.layer_id and one.what is Property.MASS), 0.0)
-    finished_g = wanted_g or layer.finished_g
-    most_lost = family.water_lost_most if family is not None else 0.0
-    present_lost = layer.water_lost_g / layer.added_g if layer.added_g > 0 else 0.0
-    most_lost = max(most_lost, present_lost) if room.widened or family is None else most_lost
-    scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
-    used: dict[str, int] = {}
-    amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, used) for line in layer.ingredients]
-    lost = program.variable(cost=_DRIVEN_OFF / max(scale, 1e-9))
-    placed = _Layer(layer, family, amounts, used, lost, dict.fromkeys(amounts, 1.0))
-    name = layer.name
-    program.limit(
-        Limit(
-            f"{layer.layer_id} weight",
-            {**placed.added, lost: -1.0},
-            finished_g,
-            finished_g,
-            f"{name} of {finished_g:.4g} g",
-            dear=_DEAR,
-        )
-    )
-    _pose_water(program, placed, finished_g, most_lost, room, pantry)
-    _pose_ratio(program, placed)
-    for group in _one_of():
-        alike = [variable for key, variable in used.items() if key in group]
-        if len(alike) > 1:
-            program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, 1.0))
-    if family is not None:
-        for role in family.roles:
-            _pose_window(program, placed, role, finished_g, room, families)
-    for variable, line in zip(amounts, layer.ingredients, strict=True):
-        share = _largest_share(line.ingredient_id, family)
-        if share is not None and not line.locked:
-            limited = {one: (1.0 if one == variable else 0.0) - share for one in amounts}
-            words = f"{line.name} at most {100 * share:g} % of {name}"
-            program.limit(Limit(f"{layer.layer_id} {line.ingredient_id} most", limited, -_INF, 0.0, words))
-    return placed
-
-
-def _pose_line(
-    program: Program,
-    layer: FormulaLayer,
-    line: FormulaIngredient,
-    finished_g: float,
-    scale: float,
-    room: Room,
-    pantry: Pantry,
-    family: Family | None,
-    used: dict[str, int],
-) -> int:
-    food = pantry.by_id.get(line.ingredient_id)
-    price = (food.price_per_kg or 0.0) / 1000 if food is not None else 0.0
-    amount = program.variable(cost=_MONEY * price / max(scale, 1e-9) * 10)
-    name, words = f"{layer.layer_id} {line.ingredient_id} {amount}", f"{line.name} in {layer.name}"
-    if line.ingredient_id in room.without:
-        program.define(f"{name} left out", {amount: 1.0})
-        return amount
-    if line.locked:
-        kept = f"{words} locked at {line.grams:.4g} g"
-        program.limit(Limit(f"{name} locked", {amount: 1.0}, line.grams, line.grams, kept, _INF, f"{words} unlocked"))
-        return amount
-    if line.least_g > 0:
-        kept = f"{words} at least {line.least_g:.4g} g"
-        program.limit(
-            Limit(f"{name} least", {amount: 1.0}, line.least_g, _INF, kept, line.least_g, f"{words} allowed below that")
-        )
-    usual = _usual_g(layer, line, finished_g, scale, family)
-    if line.grams > 0 and not room.choose:
-        small = _role_name(line, family) in _SMALL_ROLES
-        stays = (_KEPT_SMALL if small else _KEPT) * usual
-        said = f"{words} kept at {stays:.2g} g or more"
-        program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, f"{words} allowed to go"))
-    over, under = (program.variable(cost=_USUAL / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
-    program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
-    if room.choose:
-        small = _role_name(line, family) in _SMALL_ROLES
-        chosen = used[line.ingredient_id] = program.variable(cost=_USED, high=1.0, whole=True)
-        least = (_SMALLEST if small else _SENSIBLE) * scale
-        program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
-        program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
-    return amount
-
-
-def _role_name(line: FormulaIngredient, family: Family | None) -> str:
-    return line.role if family is not None and any(role.name == line.role for role in family.roles) else ""
-
-
-def _usual_g(layer: FormulaLayer, line: FormulaIngredient, finished_g: float, scale: float, family: Family | None) -> float:
-    """What an ingredient usually is of its layer [g]: as it stands, else by its role."""
-    if line.grams > 0:
-        return line.grams * (finished_g / layer.finished_g if layer.finished_g > 0 else 1.0)
-    role = next((one for one in family.roles if one.name == line.role), None) if family is not None else None
-    if role is None:
-        return 0.0
-    beside = [one for one in layer.ingredients if one.role == line.role]
-    return role.typical * scale / len(beside) if not any(one.grams > 0 for one in beside) else 0.0
-
-
-def _pose_water(program: Program, placed: _Layer, finished_g: float, most_lost: float, room: Room, pantry: Pantry) -> None:
-    """What can be driven off, and the moisture of what is left."""
-    layer, family = placed.layer, placed.family
-    water = {
-        variable: (pantry[line.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    }
-    off = {**dict.fromkeys(placed.amounts, -most_lost), placed.lost: 1.0}
-    if most_lost > 0:
-        words = f"At most {100 * most_lost:.0f} % of {layer.name} can be driven off"
-        moved = f"{layer.name} boiled or baked longer, {100 * (most_lost + _STEP):.0f} % driven off"
-        program.limit(Limit(f"{layer.layer_id} driven off", off, -_INF, 0.0, words, _STEP * finished_g, moved))
-    else:
-        program.define(f"{layer.layer_id} nothing driven off", {placed.lost: 1.0})
-    program.limit(Limit(f"{layer.layer_id} water there", {**water, placed.lost: -1.0}, 0.0, _INF))
-    if family is None:
-        return
-    low, high = family.moisture_low, family.moisture_high
-    if room.widened:
-        present = _moisture(layer, pantry)
-        low, high = min(low, present), max(high, present)
-    words = f"{layer.name} with {100 * low:.3g} to {100 * high:.3g} % water"
-    moved = f"{layer.name} with 1 % {{way}} water than its kind has"
-    program.limit(
-        Limit(
-            f"{layer.layer_id} moisture",
-            {**water, placed.lost: -1.0},
-            low * finished_g,
-            high * finished_g,
-            words,
-            _WATER_STEP * finished_g,
-            moved,
-        )
-    )
-
-
-def _moisture(layer: FormulaLayer, pantry: Pantry) -> float:
-    water = sum(
-        one.grams * (pantry[one.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100
-        for one in layer.ingredients
-        if one.ingredient_id in pantry
-    )
-    return (water - layer.water_lost_g) / layer.finished_g if layer.finished_g > 0 else 0.0
-
-
-def _pose_ratio(program: Program, placed: _Layer) -> None:
-    parts = [(v, one) for v, one in zip(placed.amounts, placed.layer.ingredients, strict=True) if one.part and not one.locked]
-    for (first, one), (second, other) in pairwise(parts):
-        assert one.part
-        assert other.part
-        words = f"{one.name} to {other.name} as {one.part:g} : {other.part:g}"
-        terms = {first: other.part, second: -one.part}
-        program.limit(
-            Limit(f"{placed.layer.layer_id} ratio {first}", terms, 0.0, 0.0, words, _INF, f"another ratio than {words}")
-        )
-
-
-def _pose_window(program: Program, placed: _Layer, role: Role, finished_g: float, room: Room, families: Families) -> None:
-    """A role's window: the sum of what serves it, as a share of what goes into the bowl."""
-    layer, family = placed.layer, placed.family
-    assert family is not None
-    serving = [
-        (variable, 1 / strength(role.name, line.ingredient_id))
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if _serves(line, role, family, families)
-    ]
-    if not serving:
-        return
-    least, most = role.least, role.most
-    if role.optional and not room.choose:
-        least = 0.0
-    if room.widened and layer.added_g > 0:
-        present = sum(weight * layer.ingredients[placed.amounts.index(one)].grams for one, weight in serving) / layer.added_g
-        least, most = min(least, present), max(most, present)
-    least = 0.0 if role.optional else least
-    title = role.name.replace("-", " ")
-    whole = len(serving) == len(placed.amounts)
-    if most < 1 and not whole:
-        terms = dict.fromkeys(placed.amounts, -most)
-        for variable, weight in serving:
-            terms[variable] += weight
-        words = f"{title} at most {100 * most:.3g} % of {layer.name}"
-        moved = f"{title} allowed to {100 * (most + _STEP):.3g} % of {layer.name} instead of {100 * most:.3g} %"
-        program.limit(Limit(f"{layer.layer_id} {role.name} most", terms, -_INF, 0.0, words, _STEP * finished_g, moved))
-    if least > 0 and not whole:
-        terms = dict.fromkeys(placed.amounts, -least)
-        for variable, weight in serving:
-            terms[variable] += weight
-        words = f"{title} at least {100 * least:.3g} % of {layer.name}"
-        moved = f"{title} allowed down to {100 * max(0.0, least - _STEP):.3g} % of {layer.name} instead of {100 * least:.3g} %"
-        program.limit(Limit(f"{layer.layer_id} {role.name} least", terms, 0.0, _INF, words, _STEP * finished_g, moved))
-
-
-def _serves(line: FormulaIngredient, role: Role, family: Family, families: Families) -> bool:
-    if any(one.name == line.role for one in family.roles):
-        return line.role == role.name
-    found = best_role(families, family.roles, line.ingredient_id)
-    return found is not None and found[0].name == role.name
-
-
-def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], reading: StudyReading, pantry: Pantry) -> None:
-    """What is missing and what is over costs; a target of nothing that is free costs nothing."""
-    concerned = [one for one in posed.layers if target.layer_id in {None, one.layer.layer_id}]
-    if not concerned or (target.what is Property.MASS and target.layer_id is not None):
-        return
-    weigh = weigher(target.what, reading)
-    terms: dict[int, float] = {}
-    for placed in concerned:
-        for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True):
-            if line.ingredient_id in pantry:
-                terms[variable] = weigh(pantry[line.ingredient_id])
-        if target.what in {Property.MASS, Property.WATER}:
-            terms[placed.lost] = -1.0
-    fixed = [layer for layer in given if target.layer_id in {None, layer.layer_id}]
-    rest = with_got(target, Formula(name="", layers=tuple(fixed)), reading, pantry).got if fixed else 0.0
-    program, price = posed.program, target.weight / target.tolerance
-    missing, over = program.variable(cost=price), program.variable(cost=price)
-    below, above = (
-        program.variable(cost=_CENTRE * price, high=max(0.0, end))
-        for end in (target.wanted - target.low, target.high - target.wanted)
-    )
-    program.define(f"{target.id} target", {**terms, missing: 1.0, below: 1.0, over: -1.0, above: -1.0}, target.wanted - rest)
-    posed.misses[target.id] = (missing, over, price)
 
 
 def formula_of(formula: Formula, posed: Posed, values: np.ndarray) -> Formula:
@@ -373,118 +70,9 @@ def formula_of(formula: Formula, posed: Posed, values: np.ndarray) -> Formula:
     return replace(formula, layers=tuple(solved.get(layer.layer_id, layer) for layer in formula.layers))
 
 
-def _layer_of(placed: _Layer, values: np.ndarray) -> FormulaLayer:
+def _layer_of(placed: Placed, values: np.ndarray) -> FormulaLayer:
     lines = tuple(
         replace(line, grams=line.grams if line.locked else max(0.0, float(values[variable])))
         for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
     )
     return replace(placed.layer, ingredients=lines, water_lost_g=max(0.0, float(values[placed.lost])))
-
-
-def _held_back(posed: Posed, asked: Sequence[Target], targets: Sequence[Target]) -> tuple[str, ...]:
-    """What stops each missed target, found by moving one limit at a time and solving again."""
-    missed = [one for one in asked if not one.reached and one.id in posed.misses]
-    missed.sort(key=lambda one: -one.weight * abs(one.gap) / one.tolerance)
-    return tuple(sentence for target in missed[:_MOST_MISSED] for sentence in [_stopped(posed, target, targets)] if sentence)
-
-
-def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
-    missing, over, price = posed.misses[target.id]
-    first = {missing: price * _FIRST, over: price * _FIRST}
-    alone = posed.program.solved(costs=first)
-    short = f"{target.name}: {abs(target.gap):.2g} {target.unit} too {'little' if target.gap < 0 else 'much'}."
-    if alone is None:
-        return short
-    left = float(alone[missing] + alone[over])
-    if left <= 0.02 * abs(target.gap):
-        others = [
-            other.name
-            for other in targets
-            if other.id in posed.misses and other.id != target.id and other.reached and _missed(posed, other, alone) > 1e-6
-        ]
-        worse = [
-            other.name
-            for other in targets
-            if other.id in posed.misses
-            and other.id != target.id
-            and not other.reached
-            and _missed(posed, other, alone) > abs(other.gap) * 1.02 + 1e-6
-        ]
-        paid = (others + worse)[:3]
-        return f"{short} It could be reached, but then {_listed(paid)} would not be." if paid else short
-    helps = []
-    for limit, end in posed.program.tight(alone):
-        if not limit.step:
-            continue
-        for way, ends in _moves(limit, end):
-            again = posed.program.solved(moved={limit.id: ends}, costs=first)
-            if again is not None:
-                gain = left - float(again[missing] + again[over])
-                if gain > _SHOWN_HELP * left:
-                    helps.append((gain, limit.moved.format(way=way)))
-    helps.sort(key=lambda pair: -pair[0])
-    if not helps:
-        return f"{short} No single limit stops it: with these ingredients it cannot be reached."
-    said = [f"with {words} it would be {_less(gain, left, target.unit)}" for gain, words in helps[:_MOST_HELPS]]
-    return f"{short} {said[0][0].upper()}{said[0][1:]}{'; ' + said[1] if len(said) > 1 else ''}."
-
-
-def _less(gain: float, left: float, unit: str) -> str:
-    return "reached" if gain >= 0.98 * left else f"{gain:.2g} {unit} nearer"
-
-
-def _moves(limit: Limit, end: str) -> list[tuple[str, tuple[float, float]]]:
-    if limit.step == _INF:
-        return [("", (-_INF, _INF))]
-    down, up = (limit.low - limit.step, limit.high), (limit.low, limit.high + limit.step)
-    return [("less", down)] if end == "low" else [("more", up)] if end == "high" else [("less", down), ("more", up)]
-
-
-def _missed(posed: Posed, target: Target, values: np.ndarray) -> float:
-    missing, over, _ = posed.misses[target.id]
-    return float(values[missing] + values[over])
-
-
-def _impossible(posed: Posed) -> str:
-    gives = posed.program.relaxed()
-    if not gives:
-        return "No amounts fit, whatever gives. Check what is locked and the weights of the layers."
-    said = [f"{limit.words}{_by(limit, size)}" for limit, size in gives]
-    return f"No amounts fit everything that is fixed. The least that would have to give: {_listed(said, joint='; ')}."
-
-
-def _by(limit: Limit, size: float) -> str:
-    terms = [abs(value) for value in limit.terms.values()]
-    if max(terms) != min(terms):
-        return ""
-    return f", {abs(size):.2g} g {'more' if size > 0 else 'less'}"
-
-
-def _listed(names: Sequence[str], joint: str = ", ") -> str:
-    return (
-        names[0]
-        if len(names) == 1
-        else f"{joint.join(names[:-1])}{';' if joint == '; ' else ''} and {names[-1]}"
-        if names
-        else ""
-    )
-
-
-@cache
-def _one_of() -> tuple[frozenset[str], ...]:
-    """Ingredients of which a choice takes one: the same thing in other grains or strengths."""
-    return tuple(frozenset(row["ingredients"].split("|")) for row in rows("one_of.csv"))
-
-
-@cache
-def _shares() -> tuple[tuple[str, str, float], ...]:
-    return tuple((row["ingredient"], row["family"], float(row["most_pct"]) / 100) for row in rows("largest_shares.csv"))
-
-
-def _largest_share(ingredient_id: str, family: Family | None) -> float | None:
-    """The largest sensible share of one ingredient in a family, of what goes into the bowl.
-
-    Source: data/largest_shares.csv (approximate).
-    """
-    own = {"", family.id, family.variant_of or ""} if family is not None else {""}
-    return next((share for key, where, share in _shares() if key == ingredient_id and where in own), None)

@@ -13,8 +13,9 @@ from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_f
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.kitchen_version import without_empty
+from fern_match.core.formulate.pose import Room
 from fern_match.core.formulate.properties import amount_of
-from fern_match.core.formulate.solve import Room, solve
+from fern_match.core.formulate.solve import solve
 from fern_match.core.formulate.targets import Target
 from fern_match.core.formulate.version import Property
 from fern_match.core.study.reading import StudyReading
