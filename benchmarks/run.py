@@ -4,6 +4,7 @@ import time
 from collections.abc import Callable
 
 import accuracy
+import adapting
 import formulating
 import mistakes
 import numpy as np
@@ -74,6 +75,7 @@ def main() -> None:
     for times in saving.save_times():
         print(times.line(1000 * reference))
     formulating.main(1000 * reference)
+    adapting.main(1000 * reference)
     rival_sampler.main()
     accuracy.main([])
     mistakes.main([])

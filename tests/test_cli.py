@@ -14,6 +14,7 @@ import pytest
 from typer.testing import CliRunner
 
 from fern_match.cli import app
+from fern_match.core.food import standard_pantry
 from fern_match.core.match import Match
 from fern_match.core.study.record import Study
 from fern_match.exchange import read_match_file, written_match_file
@@ -60,6 +61,38 @@ def test_formulate_prints_json(file: Path) -> None:
     refused = run.invoke(app, ["formulate", str(file), "--version", "vegan"])
     assert refused.exit_code == 2
     assert "holds no version “vegan”" in refused.stderr
+
+
+def test_adapt_prints_proposals(file: Path) -> None:
+    """Whole versions under a rule, each line with what it stands in for; nothing of animal origin and nothing in doubt."""
+    result = run.invoke(app, ["adapt", str(file), "--rule", "vegan"])
+    assert result.exit_code == 0
+    found = json.loads(result.stdout)
+    assert found["unmet"] is None
+    assert any("depends on its maker" in sentence for sentence in found["breaks"])
+    assert len({one["system"] for one in found["proposals"]}) >= 2
+    pantry = standard_pantry()
+    for one in found["proposals"]:
+        assert one.keys() >= {"name", "system", "layers", "properties", "label", "differences", "process", "warnings", "doubtful"}
+        assert any("not an allergen statement" in sentence for sentence in one["warnings"])
+        for layer in one["layers"]:
+            added = sum(line["grams"] for line in layer["ingredients"])
+            assert added - layer["water_lost_g"] == pytest.approx(layer["finished_g"], abs=1e-4)
+            assert all(pantry[line["ingredient_id"]].vegan == "yes" for line in layer["ingredients"])
+            assert {"ingredient_id", "name", "grams", "instead_of", "swap"} == layer["ingredients"][0].keys()
+
+
+def test_adapt_says_what_it_cannot_do(file: Path) -> None:
+    """A rule that is not known, and one that cannot be met: status 2, with what there is and what is nearest."""
+    refused = run.invoke(app, ["adapt", str(file), "--rule", "moon-diet"])
+    assert refused.exit_code == 2
+    assert "“moon-diet” is no rule known here" in refused.stderr
+    unmet = run.invoke(app, ["adapt", str(file), "--rule", "keto:0.2"])
+    assert unmet.exit_code == 2
+    told = json.loads(unmet.stdout)["unmet"]
+    assert told["rule"] == "keto"
+    assert told["nearest"].startswith("keto:")
+    assert told["because"] in unmet.stderr
 
 
 def test_recipe_lines_as_json() -> None:

@@ -23,6 +23,7 @@ VIEWS = {
     "estimate-label": "estimate?side=label",
     "formulate": "formulate",
     "formulate-balance": "formulate?side=balance",
+    "adapt": "adapt?rule=vegan",
     "batch": "batch",
     "kitchen": "kitchen",
     "pantry": "pantry",

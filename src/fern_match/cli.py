@@ -1,4 +1,4 @@
-"""The command line: serve, estimate, measure-next, formulate, statement, recipe, export, import, backup, restore, schemas."""
+"""The command line: serve, estimate, measure-next, formulate, adapt, statement, recipe, export, import, backups, schemas."""
 
 import json
 import os
@@ -17,7 +17,7 @@ from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
-from fern_match.core.formulate import FAITHFUL, kitchen_version
+from fern_match.core.formulate import FAITHFUL, Version, kitchen_version, overview
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
@@ -68,13 +68,44 @@ def formulate(
         known = ", ".join(one.id for one in match.versions) or "none yet"
         _give_up(f"{file} holds no version “{version}”. It holds: {known}.")
     with _stdout_kept_clean():
-        if chosen is None:
-            found = estimate(reading)
-            if not isinstance(found, Estimate):
-                _give_up(" ".join(("There is no version, and no estimate to take one from.", *found.sentences)))
-            chosen = kitchen_version(FAITHFUL, found, reading, input_key(reading))
+        chosen = chosen or _faithful(reading)
         pieces = next((plan.pieces for plan in match.batches if plan.version == chosen.id), "")
         told = formulate_told(chosen, reading, pieces=read_count(pieces, comma=reading.comma).value)
+    print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+@app.command()
+def adapt(
+    file: Annotated[Path, typer.Argument(help="A match file (JSON).")],
+    rule: Annotated[list[str], typer.Option(help="A rule: vegan, keto, keto:4, sugar-free, without-milk … Repeat for several.")],
+) -> None:
+    """Reads a match file and prints proposals under rules as JSON; 2 as exit status where nothing fits or a rule is not known."""
+    from fern_match.core.adapt import BadRule, adapted, rules_of
+    from fern_match.core.adapt.told import adapt_told
+
+    match = _read(file)
+    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
+    try:
+        rules = rules_of(rule, match.study.region, reading.pantry)
+    except BadRule as error:
+        _give_up(str(error))
+    with _stdout_kept_clean():
+        version = next((one for one in match.versions), None) or _faithful(reading)
+        seen = overview(version, reading, reading.pantry, reading.families)
+        serving = reading.serving.value or seen.formula.piece_g
+        found = adapted(
+            seen.formula,
+            seen.targets,
+            rules,
+            reading=reading,
+            pantry=reading.pantry,
+            families=reading.families,
+            serving_g=serving,
+        )
+        told = adapt_told(found, seen.formula, rules, reading, serving)
+    if found.unmet is not None:
+        print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+        _give_up(f"{found.unmet.because} Nearest: {found.unmet.nearest or 'none'}.")
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
 
 
@@ -200,6 +231,14 @@ def openapi() -> None:
     from fern_match.api.app import create_app
 
     print(json.dumps(create_app(Settings(web=Path("/nonexistent"))).openapi(), indent=2))
+
+
+def _faithful(reading: StudyReading) -> Version:
+    """The faithful version of a study that has none."""
+    found = estimate(reading)
+    if not isinstance(found, Estimate):
+        _give_up(" ".join(("There is no version, and no estimate to take one from.", *found.sentences)))
+    return kitchen_version(FAITHFUL, found, reading, input_key(reading))
 
 
 @contextmanager

@@ -72,7 +72,7 @@ def test_the_frame_tells_all_that_stands_round_a_step(client: TestClient, match_
     """Name, path, layers with their looks, the rows in sight, undo."""
     frame = client.get(f"/api/matches/{match_id}/frame").json()
     assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 g · EU label", "Per 100 g")
-    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "batch"]
+    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "adapt", "batch"]
     assert [(layer["layer_id"], layer["family_name"]) for layer in frame["layers"]] == [
         ("coat", "Milk chocolate coat"),
         ("caramel", "Soft caramel, cream school"),
@@ -325,8 +325,8 @@ def test_what_does_not_fit_is_refused_with_a_sentence(
 
 def test_choices_are_offered(client: TestClient) -> None:
     """Pantry, families and usual builds."""
-    assert len(client.get("/api/pantry").json()) == 248
-    assert len(client.get("/api/families").json()) == 79
+    assert len(client.get("/api/pantry").json()) == 266
+    assert len(client.get("/api/families").json()) == 81
     builds = client.get("/api/starter-builds").json()["builds"]
     assert len(builds) == 11
     assert all(build["slice"]["bands"] for build in builds)

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
+from fern_match.core.adapt import BadRule
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
 from fern_match.core.food.sound import NotSound
 from fern_match.core.formulate.component import NothingToKeep
@@ -37,6 +38,7 @@ STATUS: dict[type[Exception], int] = {
     BadPantryFile: 422,
     BadFile: 422,
     Unread: 422,
+    BadRule: 422,
     NotKnown: 404,
     Stale: 409,
     Clash: 409,

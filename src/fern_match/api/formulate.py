@@ -209,7 +209,7 @@ def take_estimate(match_id: str, body: TakeIn, desk: DeskDep) -> TakenOut:
     version = taken(opened.match.versions, found, opened.reading, work.key, keep_both=body.keep_both, over=body.replace)
     if isinstance(version, WouldReplace):
         raise WouldOverwrite(version.sentence)
-    return _begun(match_id, body.revision, opened, version, desk)
+    return keep_begun(match_id, body.revision, opened, version, desk)
 
 
 @router.post("/start", status_code=201)
@@ -220,10 +220,9 @@ def start_version(match_id: str, body: StartIn, desk: DeskDep) -> TakenOut:
     if body.copy_of is not None:
         parent = opened.match.version(body.copy_of)
         name = body.name.strip() or f"{parent.name}, changed"
-        version = replace(
-            parent, id=fresh_id(name, taken_ids), name=name[:120], parent=parent.id, origin=Origin(kind=OriginKind.HAND)
-        )
-        return _begun(match_id, body.revision, opened, version, desk)
+        kind = OriginKind.ADAPTED if parent.origin.kind is OriginKind.ADAPTED else OriginKind.HAND
+        version = replace(parent, id=fresh_id(name, taken_ids), name=name[:120], parent=parent.id, origin=Origin(kind=kind))
+        return keep_begun(match_id, body.revision, opened, version, desk)
     build = opened.reading.build
     if not build:
         raise NotReady("Say in Study which layers there are; each then starts from its family’s working ratio.")
@@ -237,10 +236,10 @@ def start_version(match_id: str, body: StartIn, desk: DeskDep) -> TakenOut:
     version = Version(id=fresh_id(name, taken_ids), name=name[:120], origin=Origin(kind=OriginKind.HAND), layers=layers)
     formula = read_version(version, opened.reading.pantry, comma=opened.reading.comma)
     version = replace(version, targets=targets_of(formula, opened.reading.pantry))
-    return _begun(match_id, body.revision, opened, version, desk)
+    return keep_begun(match_id, body.revision, opened, version, desk)
 
 
-def _begun(match_id: str, revision: int, opened: Opened, version: Version, desk: Desk) -> TakenOut:
+def keep_begun(match_id: str, revision: int, opened: Opened, version: Version, desk: Desk) -> TakenOut:
     """Keeps a new version with a batch of it to fill in."""
     plans = [plan for plan in opened.match.batches if plan.version == version.id] or [first_plan(version)]
     keys = [PartKey("versions", version.id), *(PartKey("batches", plan.id) for plan in plans)]

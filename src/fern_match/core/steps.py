@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from fern_match.core.adapt.words import adapt_words
 from fern_match.core.batch.words import batch_words
 from fern_match.core.estimate.words import estimate_words
 from fern_match.core.formulate.words import formulate_words
@@ -32,6 +33,7 @@ _WORDS: dict[str, Callable[[Situation], str]] = {
     "study": lambda now: study_words(now.reading),
     "estimate": lambda now: estimate_words(now.reading),
     "formulate": lambda now: formulate_words(now.versions),
+    "adapt": lambda now: adapt_words(now.versions),
     "batch": lambda now: batch_words(now.versions, now.batches, now.pieces, now.reading.comma),
 }
 

@@ -1,5 +1,6 @@
 import type { ReactElement } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { AdaptPage } from "../adapt/AdaptPage";
 import { BatchPage } from "../batch/BatchPage";
 import { EstimatePage } from "../estimate/EstimatePage";
 import { FormulatePage } from "../formulate/FormulatePage";
@@ -14,6 +15,7 @@ const PAGES: Record<string, ReactElement> = {
   study: <StudyPage />,
   estimate: <EstimatePage />,
   formulate: <FormulatePage />,
+  adapt: <AdaptPage />,
   batch: <BatchPage />,
 };
 

@@ -27,5 +27,6 @@ export const STEPS: readonly Step[] = [
       { search: "?side=measure", name: "measure out" },
     ],
   },
+  { id: "adapt", title: "Adapt", places: [] },
   { id: "batch", title: "Batch", places: [] },
 ];

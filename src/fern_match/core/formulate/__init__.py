@@ -11,8 +11,8 @@ from fern_match.core.formulate.formula import Formula, FormulaIngredient, Formul
 from fern_match.core.formulate.handling import shapings, usual_shaping
 from fern_match.core.formulate.kitchen_version import fitting_role
 from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.overview import Overview, PrintedRow, overview, what_holds_back
-from fern_match.core.formulate.pose import Room
+from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, what_holds_back
+from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
 from fern_match.core.formulate.solve import Solved, solve
 from fern_match.core.formulate.start import (
@@ -36,7 +36,7 @@ from fern_match.core.formulate.version import (
     VersionTarget,
 )
 from fern_match.core.formulate.version_slice import slice_of_version
-from fern_match.core.formulate.ways import Way, ways
+from fern_match.core.formulate.ways import Way, candidates, cost_of, ways
 from fern_match.core.formulate.writing import written_version
 
 __all__ = [
@@ -52,6 +52,7 @@ __all__ = [
     "Origin",
     "OriginKind",
     "Overview",
+    "PieceLimit",
     "PrintedRow",
     "Property",
     "Room",
@@ -67,7 +68,9 @@ __all__ = [
     "VersionTarget",
     "Way",
     "WouldReplace",
+    "candidates",
     "compared",
+    "cost_of",
     "faithful_version",
     "fitting_families",
     "fitting_role",
@@ -76,6 +79,7 @@ __all__ = [
     "kitchen_version",
     "layer_of_family",
     "overview",
+    "printed_rows",
     "read_targets",
     "read_version",
     "rounded",

@@ -1,6 +1,6 @@
 """A piece as a program: each free layer's amounts and water driven off, its hard limits, and what missing a target costs."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from itertools import pairwise
@@ -8,7 +8,7 @@ from itertools import pairwise
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import best_role
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.program import Limit, Program
 from fern_match.core.formulate.targets import Target, weigher, with_got
@@ -29,6 +29,19 @@ _SMALLEST = 0.0004
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PieceLimit:
+    """Something of which a piece, or one layer, may hold at most so much."""
+
+    id: str
+    words: str  # what it says, in the user's terms
+    weigh: Callable[[Ingredient], float]  # what a gram of an ingredient adds
+    most: float
+    layer_id: str | None = None  # of the whole piece where None
+    step: float = 0.0  # how far it is moved to see what it costs
+    moved: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
     """What solving may do."""
 
@@ -38,6 +51,10 @@ class Room:
     without: Collection[str] = ()  # ingredients that must not be used
     explain: bool = True  # whether to find out what holds back
     about: Collection[str] | None = None  # the targets to explain; all that are missed where None
+    limits: Sequence[PieceLimit] = ()
+    keep: bool = True  # whether each line keeps some of what it is
+    gap: float = 1e-6  # how near to the cheapest is near enough, relative
+    seconds: float = 4.0  # after which the best so far is taken [s]
 
 
 @dataclass(slots=True)
@@ -81,7 +98,29 @@ def pose(
     given = [layer for layer in formula.layers if layer not in free]
     for target in targets:
         _pose_target(posed, target, given, reading, pantry)
+    for limit in room.limits:
+        _pose_limit(posed, limit, given, pantry)
     return posed
+
+
+def _pose_limit(posed: Posed, limit: PieceLimit, given: Sequence[FormulaLayer], pantry: Pantry) -> None:
+    """At most so much of something, what is given counted."""
+    terms: dict[int, float] = {}
+    for placed in posed.layers:
+        if limit.layer_id in {None, placed.layer.layer_id}:
+            for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True):
+                if line.ingredient_id in pantry:
+                    terms[variable] = limit.weigh(pantry[line.ingredient_id])
+    rest = sum(
+        line.grams * limit.weigh(pantry[line.ingredient_id])
+        for layer in given
+        if limit.layer_id in {None, layer.layer_id}
+        for line in layer.ingredients
+        if line.ingredient_id in pantry
+    )
+    terms = {variable: value for variable, value in terms.items() if value}
+    if terms:
+        posed.program.limit(Limit(limit.id, terms, -_INF, limit.most - rest, limit.words, limit.step, limit.moved))
 
 
 def _pose_layer(
@@ -155,7 +194,7 @@ def _pose_line(
             Limit(f"{name} least", {amount: 1.0}, line.least_g, _INF, kept, line.least_g, f"{words} allowed below that")
         )
     usual = _usual_g(layer, line, finished_g, scale, family)
-    if line.grams > 0 and not room.choose:
+    if line.grams > 0 and not room.choose and room.keep:
         small = _role_name(line, family) in _SMALL_ROLES
         stays = (_KEPT_SMALL if small else _KEPT) * usual
         said = f"{words} kept at {stays:.2g} g or more"
@@ -166,6 +205,8 @@ def _pose_line(
         small = _role_name(line, family) in _SMALL_ROLES
         chosen = used[line.ingredient_id] = program.variable(cost=_USED, high=1.0, whole=True)
         least = (_SMALLEST if small else _SENSIBLE) * scale
+        if food is not None and food.category == "intense-sweetener":
+            least = 0.0
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount

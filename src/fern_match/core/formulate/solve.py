@@ -53,7 +53,7 @@ def solve(
         targets: What it is held to.
     """
     posed = pose(formula, targets, room, reading, pantry, families)
-    values = posed.program.solved()
+    values = posed.program.solved(seconds=room.seconds, gap=room.gap)
     if values is None:
         now = tuple(with_got(target, formula, reading, pantry) for target in targets)
         return Solved(formula=formula, targets=now, held_back=(), impossible=impossible(posed))

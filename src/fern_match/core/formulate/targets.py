@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
 from fern_match.core.formulate.properties import NOTICED, UNITS, amount_of, per_gram, row_per_gram, solid_fat_counts
-from fern_match.core.formulate.version import Property, Version, VersionTarget
+from fern_match.core.formulate.version import OriginKind, Property, Version, VersionTarget
 from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
 from fern_match.core.measures import Comma, read_grams
 from fern_match.core.study.reading import StudyReading
@@ -73,7 +73,10 @@ class Target:
 
 
 def read_targets(version: Version, formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[Target, ...]:
-    """All targets of a version, its own and the label's, with what its amounts give now."""
+    """All targets of a version, its own and the label's, with what its amounts give now.
+
+    An adapted version is not held to the label of an original that it must differ from.
+    """
     names = {layer.layer_id: layer.name for layer in formula.layers}
     own = [
         target
@@ -82,7 +85,8 @@ def read_targets(version: Version, formula: Formula, reading: StudyReading, pant
         for target in [_read(entry, names, reading.comma)]
         if target is not None
     ]
-    found = [*own, *label_targets(formula, reading, own)]
+    adapted = version.origin.kind is OriginKind.ADAPTED
+    found = own if adapted else [*own, *label_targets(formula, reading, own)]
     return tuple(with_got(target, formula, reading, pantry) for target in found)
 
 

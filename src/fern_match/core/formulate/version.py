@@ -15,6 +15,7 @@ class OriginKind(StrEnum):
     RECIPE = "recipe"
     SOLVED = "solved"
     HAND = "hand"
+    ADAPTED = "adapted"
 
 
 class Property(StrEnum):

@@ -27,6 +27,7 @@ _KEPT_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids",
 _SIGNS = frozenset({"dairy-liquid", "milk-solids", "sweet-bulk", "crumb", "wafer", "chocolate"})  # by which a kind is known
 _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
+_GAP = 0.005  # of the price: nearer makes no other way
 _BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})
 
 
@@ -105,7 +106,7 @@ def _way(
     trial = replace(layer, family=family.id, ingredients=lines, water_lost_g=0.0)
     tried = replace(formula, layers=tuple(trial if one.layer_id == layer.layer_id else one for one in formula.layers))
     concerned = [one for one in targets if one.layer_id in {None, layer.layer_id}]
-    room = Room(free=[layer.layer_id], choose=True, explain=False)
+    room = Room(free=[layer.layer_id], choose=True, explain=False, gap=_GAP)
     solved = solve(tried, concerned, room, reading=reading, pantry=pantry, families=families)
     if solved.impossible is not None:
         return None

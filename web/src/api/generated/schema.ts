@@ -586,6 +586,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/versions/{version_id}/adapt/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rules
+         * @description The rules there are, by the label's region.
+         */
+        get: operations["read_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/adapt/breaches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Breaches
+         * @description What in the version breaks rules as it is, and what depends on a maker.
+         */
+        get: operations["read_breaches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/adapt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Proposals
+         * @description Up to three whole versions under the rules, worked out now.
+         */
+        get: operations["read_proposals"];
+        put?: never;
+        /**
+         * Keep Proposal
+         * @description Keeps one proposal as a version that knows its parent, with a batch of it to fill in.
+         */
+        post: operations["keep_proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/batches": {
         parameters: {
             query?: never;
@@ -1023,6 +1087,63 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AdaptedLayerOut
+         * @description One layer of a proposal.
+         */
+        AdaptedLayerOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Family Name */
+            family_name: string;
+            /** Texture */
+            texture: string;
+            /** Tone */
+            tone: string;
+            /** Finished G */
+            finished_g: number;
+            /** Lines */
+            lines: components["schemas"]["AdaptedLineOut"][];
+        };
+        /**
+         * AdaptedLineOut
+         * @description One line of a proposal.
+         */
+        AdaptedLineOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Instead Of */
+            instead_of: string[];
+            /** Is New */
+            is_new: boolean;
+        };
+        /**
+         * AdaptedOut
+         * @description Proposals, the nearest to the version first, or why there is none.
+         */
+        AdaptedOut: {
+            /** Revision */
+            revision: number;
+            /** Piece G */
+            piece_g: number;
+            /** Layers */
+            layers: components["schemas"]["AdaptedLayerOut"][];
+            /** Label */
+            label: components["schemas"]["LabelLineOut"][];
+            slice: components["schemas"]["CutFaceOut"] | null;
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+            /** Unmet */
+            unmet: string | null;
+            /** Nearest */
+            nearest: string | null;
+        };
+        /**
          * ArchiveIn
          * @description Away or out again.
          */
@@ -1239,6 +1360,34 @@ export interface components {
             layers: string[];
             /** Odds */
             odds: components["schemas"]["MeaningOdds"][];
+        };
+        /**
+         * BreachOut
+         * @description Something in the version that breaks a rule, or may.
+         */
+        BreachOut: {
+            /** Rule */
+            rule: string;
+            /** Layer Id */
+            layer_id: string | null;
+            /** Ingredient Id */
+            ingredient_id: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Doubtful */
+            doubtful: boolean;
+        };
+        /**
+         * BreachesOut
+         * @description What of a version breaks the rules asked for, and the rules as read.
+         */
+        BreachesOut: {
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+            /** Breaches */
+            breaches: components["schemas"]["BreachOut"][];
         };
         /**
          * Cause
@@ -1758,6 +1907,23 @@ export interface components {
             figures: components["schemas"]["FigureOut"][];
         };
         /**
+         * KeepIn
+         * @description Which proposal to keep, and what it was asked for with.
+         */
+        KeepIn: {
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules: string[];
+            /**
+             * Forbidden
+             * @default []
+             */
+            forbidden: string[];
+            /** System */
+            system: string;
+        };
+        /**
          * Kitchen
          * @description What the user said of the kitchen; figures as typed.
          */
@@ -1817,6 +1983,16 @@ export interface components {
             /** Spoon Error */
             spoon_error: string;
             undo_state: components["schemas"]["UndoState"];
+        };
+        /**
+         * LabelLineOut
+         * @description A row of the label as it would print.
+         */
+        LabelLineOut: {
+            /** Title */
+            title: string;
+            /** Printed */
+            printed: string;
         };
         /**
          * LabelRowEstimate
@@ -2279,7 +2455,7 @@ export interface components {
          * @description Where a version comes from.
          * @enum {string}
          */
-        OriginKind: "estimate" | "recipe" | "solved" | "hand";
+        OriginKind: "estimate" | "recipe" | "solved" | "hand" | "adapted";
         /**
          * OwnIngredientIn
          * @description A name outside the pantry, with the panel on its packet.
@@ -2508,6 +2684,33 @@ export interface components {
          * @enum {string}
          */
         Property: "weight" | "water" | "fat" | "sweetness" | "sugars" | "protein" | "salt" | "fibre" | "non-fat cocoa" | "non-fat milk solids" | "solid fat at 20 °C";
+        /**
+         * ProposalOut
+         * @description A whole version under the rules, with what follows from it.
+         */
+        ProposalOut: {
+            /** System */
+            system: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+            /** Piece G */
+            piece_g: number;
+            /** Layers */
+            layers: components["schemas"]["AdaptedLayerOut"][];
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+            /** Label */
+            label: components["schemas"]["LabelLineOut"][];
+            /** Changes */
+            changes: string[];
+            /** Process */
+            process: string[];
+            /** Warnings */
+            warnings: string[];
+            slice: components["schemas"]["CutFaceOut"] | null;
+        };
         /**
          * ProposedBuildOut
          * @description A build that the statement suggests.
@@ -2762,6 +2965,36 @@ export interface components {
          */
         RowId: "energy_kj" | "energy_kcal" | "fat" | "saturates" | "trans_fat" | "cholesterol" | "sodium" | "carbohydrate" | "fibre" | "sugars" | "added_sugars" | "polyols" | "allulose" | "protein" | "salt" | "calcium" | "iron" | "potassium";
         /**
+         * RuleOut
+         * @description A rule that can be picked.
+         */
+        RuleOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Promises Not */
+            promises_not: string;
+            /** Measure */
+            measure: string;
+            /** Basis */
+            basis: string;
+            /** Limit */
+            limit: number | null;
+        };
+        /**
+         * RulesOut
+         * @description The rules there are for this label's region, and ids of what can be left out.
+         */
+        RulesOut: {
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+            /** Without */
+            without: string[];
+        };
+        /**
          * Scooped
          * @description An amount in spoons or cups, with what that holds.
          */
@@ -2797,6 +3030,22 @@ export interface components {
             scooped: components["schemas"]["Scooped"] | null;
             /** Allergens */
             allergens: string[];
+        };
+        /**
+         * SideOut
+         * @description One property, before and after.
+         */
+        SideOut: {
+            /** What */
+            what: string;
+            /** Unit */
+            unit: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+            /** Noticed */
+            noticed: boolean;
         };
         /**
          * SizeOut
@@ -4600,6 +4849,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionView"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_breaches: {
+        parameters: {
+            query: {
+                rule: string[];
+            };
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BreachesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_proposals: {
+        parameters: {
+            query: {
+                rule: string[];
+                forbidden?: string[];
+            };
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdaptedOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description Refused, and why */

@@ -1,0 +1,205 @@
+"""What a proposal does: to the eater, to the cook, to label and allergens, and what people must be told."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from fern_match.core.adapt.propose import Proposal, load_of
+from fern_match.core.adapt.rules import Rule, amount_for
+from fern_match.core.adapt.swaps import Swap
+from fern_match.core.families import Families
+from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.formulate import Formula, FormulaLayer, Property, cost_of
+from fern_match.core.formulate.properties import amount_of, fat_by_kind
+from fern_match.core.physics.fats import solid_fat_g
+
+_NOTICED = 0.03  # relative: less of a difference is not told
+_COOLING = {  # heat of solution of crystals [kJ/kg]
+    "erythritol": 180.0,
+    "xylitol": 153.0,
+    "sorbitol": 111.0,
+    "mannitol": 121.0,
+    "maltitol": 50.0,
+    "isomalt": 39.0,
+}
+_COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
+_CAUTION, _WARN = 0.5, 1.0
+_COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Difference:
+    """One property of the version and of a proposal."""
+
+    what: str
+    unit: str
+    before: float | None
+    after: float | None
+
+    @property
+    def sentence(self) -> str:
+        """In words; empty where nobody would notice."""
+        if self.before is None or self.after is None or abs(self.after - self.before) <= _NOTICED * max(abs(self.before), 1e-9):
+            return ""
+        way = "more" if self.after > self.before else "less"
+        return f"{self.what}: {self.after:.3g} {self.unit} instead of {self.before:.3g}, {way}."
+
+
+def differences(before: Formula, after: Formula, pantry: Pantry, serving_g: float) -> tuple[Difference, ...]:
+    """Properties side by side: masses, sweetness, fat, solid fat, water, laxative load, cooling, cost.
+
+    Args:
+        before: The version.
+        after: The proposal.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g].
+    """
+    found = [
+        Difference(what=f"Weight of {layer.name}", unit="g", before=layer.finished_g, after=other.finished_g)
+        for layer, other in zip(before.layers, after.layers, strict=True)
+    ]
+    for what, name in (
+        (Property.SWEETNESS, "Sweetness"),
+        (Property.FAT, "Fat"),
+        (Property.WATER, "Water"),
+        (Property.PROTEIN, "Protein"),
+        (Property.SUGARS, "Sugars"),
+        (Property.FIBRE, "Fibre"),
+    ):
+        unit = "g of sugar in 100 g" if what is Property.SWEETNESS else "g in 100 g"
+        sides = [_per_100(one, what, pantry) for one in (before, after)]
+        found.append(Difference(what=name, unit=unit, before=sides[0], after=sides[1]))
+    solids = [solid_fat_g(fat_by_kind(one.layers, pantry), 20) for one in (before, after)]
+    found.append(Difference(what="Solid fat at 20 °C", unit="g a piece", before=solids[0], after=solids[1]))
+    found.append(Difference(what="Cooling", unit="kJ/kg", before=cooling(before, pantry), after=cooling(after, pantry)))
+    loads = [load_of(one, pantry, serving_g) for one in (before, after)]
+    found.append(Difference(what="Laxative load of a serving", unit="of a dose", before=loads[0], after=loads[1]))
+    costs = [cost_of(one.layers, pantry) for one in (before, after)]
+    found.append(Difference(what="Cost", unit="a piece", before=costs[0], after=costs[1]))
+    return tuple(found)
+
+
+def cooling(formula: Formula, pantry: Pantry) -> float:
+    """Heat that crystalline polyols of a piece take from the mouth [kJ per kg of piece]; those in syrups are dissolved already.
+
+    Source: heats of solution (approximate).
+    """
+    taken = 0.0
+    for layer in formula.layers:
+        for line in layer.ingredients:
+            food = pantry.by_id.get(line.ingredient_id)
+            if food is None or (food.per_100_g.get(Nutrient.WATER) or 0.0) > 10:
+                continue
+            taken += line.grams * (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100 * _COOLING.get(food.polyol_kind or "", 0.0)
+    return taken / formula.piece_g if formula.piece_g > 0 else 0.0
+
+
+def process_notes(proposal: Proposal, before: Formula, families: Families, pantry: Pantry) -> tuple[str, ...]:
+    """What changes in the cook: families, end weights, and what each swap asks for.
+
+    What is cooked with polyols, rare sugars or fibre is given a weight: end temperatures of sugar do not hold for it.
+    """
+    notes = []
+    for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
+        if layer.family != was.family and layer.family in families:
+            family = families[layer.family]
+            notes.append(
+                f"{layer.name} becomes {family.name[0].lower()}{family.name[1:]}. {family.note.rstrip('.')}.".replace(". .", ".")
+            )
+        other = any(pantry[line.ingredient_id].category in _COOKED_TO_WEIGHT for line in layer.ingredients)
+        if other and layer.water_lost_g > 0:
+            left = 100 * layer.finished_g / layer.added_g
+            notes.append(f"Cook {layer.name} to weight, not to a temperature: {left:.0f} g are left of each 100 g in the pan.")
+        notes += [
+            f"{layer.name}, {_listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process
+        ]
+    return tuple(dict.fromkeys(notes))
+
+
+def changes_for_the_eater(proposal: Proposal, pantry: Pantry) -> tuple[str, ...]:
+    """What each swap changes, with how sure that is."""
+    return tuple(
+        dict.fromkeys(
+            f"{layer.name}: {_listed(names)} in place of {_listed([_name(key, pantry) for key in gone])}: "
+            f"{swap.changes} ({swap.certainty})."
+            for layer in proposal.formula.layers
+            for swap, names, gone in _swaps(proposal, layer)
+            if swap.changes
+        )
+    )
+
+
+def _swaps(proposal: Proposal, layer: FormulaLayer) -> list[tuple[Swap, list[str], list[str]]]:
+    """A layer's swaps once each, with the names of what came and the ids of what went."""
+    found: dict[str, tuple[Swap, list[str], list[str]]] = {}
+    for line in proposal.lines[layer.layer_id]:
+        if line.swap is not None:
+            _, names, gone = found.setdefault(line.swap.id, (line.swap, [], []))
+            names.append(line.name)
+            gone += [key for key in line.instead_of if key not in gone]
+    return list(found.values())
+
+
+def _listed(names: Sequence[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def _name(key: str, pantry: Pantry) -> str:
+    return pantry[key].name if key in pantry else key
+
+
+def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float) -> tuple[str, ...]:
+    """What people must be told: laxation, dogs, allergens gained, what the rules do not promise.
+
+    Args:
+        proposal: Worked out.
+        before: The version.
+        rules: That it holds to.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g].
+    """
+    found = []
+    ids = {line.ingredient_id for layer in proposal.formula.layers for line in layer.ingredients}
+    if any(pantry[key].polyol_kind == "xylitol" for key in ids):
+        found.append("Xylitol can kill a dog, even a small amount: say so on every piece.")
+    if proposal.load >= _WARN:
+        found.append("A serving reaches what often has a laxative effect: say so, and eat less of it; children stand about half.")
+    elif proposal.load >= _CAUTION:
+        share = 100 * proposal.load
+        found.append(f"A serving of {serving_g:.0f} g holds {share:.0f} % of what often upsets a stomach: two may be too much.")
+    if cooling(proposal.formula, pantry) > _COOLS:
+        found.append("Crystalline polyols cool the mouth: grind them fine, or dissolve them first.")
+    gained = sorted(_allergens(proposal.formula, pantry) - _allergens(before, pantry))
+    lost = sorted(_allergens(before, pantry) - _allergens(proposal.formula, pantry))
+    if gained:
+        found.append(f"Allergens gained: {', '.join(gained)}.")
+    if lost:
+        found.append(f"Allergens no longer in it by the pantry: {', '.join(lost)}. That says nothing of traces.")
+    for lines in proposal.lines.values():
+        for line in lines:
+            if line.swap is not None and line.swap.warns and line.ingredient_id == line.swap.to[0]:
+                found.append(f"{line.name}: {line.swap.warns}.")
+    for rule in rules:
+        found.append(
+            f"{rule.name} promises {rule.promises_not}."
+            if rule.promises_not.startswith(("nothing", "no "))
+            else f"{rule.name}: {rule.promises_not}."
+        )
+        if rule.measure and rule.limit is not None:
+            got, most = amount_for(proposal.formula, rule, pantry, serving_g)
+            words = f"{rule.measure.capitalize()} {got:.2g} g a {rule.basis} by the table, where {most:.2g} are allowed"
+            found.append(f"{words}: have it measured before you claim it.")
+    return tuple(dict.fromkeys(found))
+
+
+def _per_100(formula: Formula, what: Property, pantry: Pantry) -> float:
+    return 100 * amount_of(formula.layers, what, pantry) / formula.piece_g if formula.piece_g > 0 else 0.0
+
+
+def _allergens(formula: Formula, pantry: Pantry) -> set[str]:
+    return {
+        name
+        for layer in formula.layers
+        for line in layer.ingredients
+        if line.grams > 0 and line.ingredient_id in pantry
+        for name in pantry[line.ingredient_id].allergens
+    }

@@ -1,0 +1,270 @@
+"""Rules: what must not be in a piece, and how much of something it may hold at most.
+
+Worked example: net carbohydrate of 40 g carbohydrate with 12 g fibre, 8 g erythritol and 5 g allulose: 40 - 12 - 8 - 5 = 15 g.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+
+from fern_match.core.data import rows
+from fern_match.core.errors import CoreError
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.formulate import Formula
+from fern_match.core.label.rows import Region
+
+WITHOUT = "without-"
+_ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "soy", "sesame", "coconut", "sulphites")
+_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
+_SAME = {"peanuts": frozenset({"peanut", "peanuts"}), "nuts": _NUTS, "gluten": frozenset({"gluten", "wheat"})}
+_LEAST_G = 1e-6
+_MEASURED = {  # what must be known of an ingredient to hold it to a limit
+    "sugars": (Nutrient.SUGARS,),
+    "added sugars": (Nutrient.ADDED_SUGARS,),
+    "net carbohydrate": (Nutrient.CARBOHYDRATE,),
+}
+
+
+@dataclass(eq=False)
+class BadRule(CoreError):
+    """A rule that is not known, or a limit that is none."""
+
+    sentence: str
+
+    def __str__(self) -> str:
+        return self.sentence
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rule:
+    """One rule."""
+
+    id: str
+    name: str
+    source: str
+    promises_not: str
+    excludes: str = ""  # "animal", an allergen, or "ingredient"
+    excluded: str = ""  # the allergen or the ingredient
+    measure: str = ""  # of a limit: net carbohydrate, sugars, added sugars
+    basis: str = ""  # piece, serving, 100 g, or share of the original
+    limit: float | None = None
+
+    def forbids(self, food: Ingredient) -> str:
+        """Why an ingredient may not be used: a sentence; empty where it may, or only depends on the maker."""
+        if self.excludes == "animal" and food.vegan == "no":
+            return f"{food.name} is of animal origin."
+        if self.excludes == "allergen" and not _SAME.get(self.excluded, frozenset({self.excluded})).isdisjoint(food.allergens):
+            return f"{food.name} holds {self.excluded}."
+        if self.excludes == "ingredient" and food.id == self.excluded:
+            return f"{food.name} is to be left out."
+        return ""
+
+    def doubts(self, food: Ingredient) -> bool:
+        """Whether the rule depends on the maker of an ingredient, or on a figure of it that nobody has entered."""
+        if self.excludes == "animal" and food.vegan not in {"yes", "no"}:
+            return True
+        return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
+
+    @property
+    def is_of_sugar(self) -> bool:
+        """Whether it limits sugar in one way or another."""
+        return self.measure in {"sugars", "added sugars", "net carbohydrate"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Breach:
+    """Something in a version that breaks a rule, or may."""
+
+    rule: str
+    layer_id: str | None
+    ingredient_id: str | None
+    sentence: str
+    doubtful: bool = False  # ask the maker
+
+
+def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule, ...]:
+    """Rules by their ids: `vegan`, `keto`, `keto:4` (a limit in g), `sugar-free`, `without-milk`, `without-white-sugar`.
+
+    Args:
+        asked: Ids, each with a limit behind a colon where it has one.
+        region: Whose limits.
+        pantry: For rules that leave an ingredient out.
+
+    Raises:
+        BadRule: a rule is not known, a limit is no figure, or no rule is asked for.
+    """
+    if not asked:
+        raise BadRule(f"Name at least one rule: {', '.join(rule_choices())}.")
+    return tuple(_rule(one, region, pantry) for one in dict.fromkeys(asked))
+
+
+def rule_choices() -> tuple[str, ...]:
+    """Ids of the rules there are; any ingredient can be left out as well."""
+    return (*dict.fromkeys(row["id"] for row in rows("rules.csv")), *(f"{WITHOUT}{name}" for name in _ALLERGENS))
+
+
+def shipped_rules(region: Region) -> tuple[Rule, ...]:
+    """The rules of the table as they stand for a region.
+
+    Args:
+        region: Whose limits.
+    """
+    return tuple(_of_row(row) for row in rows("rules.csv") if _is_for(row, region))
+
+
+def measured(food: Ingredient, measure: str) -> float:
+    """What a gram of an ingredient adds to what a rule limits [g/g].
+
+    Net carbohydrate is total carbohydrate less fibre, erythritol and allulose and half of other polyols.
+
+    Source: a convention of the diet; data/rules.csv.
+    """
+    if measure == "sugars":
+        return _share(food, Nutrient.SUGARS)
+    if measure == "added sugars":
+        return _share(food, Nutrient.ADDED_SUGARS)
+    polyols = _share(food, Nutrient.POLYOLS) * (1.0 if food.polyol_kind == "erythritol" else 0.5)
+    total = _share(food, Nutrient.CARBOHYDRATE) - _share(food, Nutrient.FIBRE) - polyols - _share(food, Nutrient.ALLULOSE)
+    return max(0.0, total)
+
+
+def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float) -> tuple[Breach, ...]:
+    """What in a version breaks rules, where it is, and what only may: ask the maker.
+
+    Args:
+        formula: As read.
+        rules: Asked for.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g], above 0.
+    """
+    found = []
+    for rule in rules:
+        for layer in formula.layers:
+            for line in layer.ingredients:
+                if line.grams <= _LEAST_G:
+                    continue
+                food = pantry.by_id.get(line.ingredient_id)
+                if food is None:
+                    sentence = f"{layer.name}: {line.name} is not in the pantry, so nothing is known of it."
+                    found.append(
+                        Breach(
+                            rule=rule.id,
+                            layer_id=layer.layer_id,
+                            ingredient_id=line.ingredient_id,
+                            sentence=sentence,
+                            doubtful=True,
+                        )
+                    )
+                    continue
+                why = rule.forbids(food)
+                if why or rule.doubts(food):
+                    ask = "depends on its maker: ask." if rule.excludes else f"does not say its {rule.measure}."
+                    sentence = f"{layer.name}: {why}" if why else f"{layer.name}: {food.name} {ask}"
+                    found.append(
+                        Breach(rule=rule.id, layer_id=layer.layer_id, ingredient_id=food.id, sentence=sentence, doubtful=not why)
+                    )
+        if rule.limit is not None and rule.measure:
+            got, most = amount_for(formula, rule, pantry, serving_g)
+            if got > most + _LEAST_G:
+                sentence = f"{rule.measure.capitalize()} {got:.2g} g, where at most {most:.2g} g a {rule.basis} are allowed."
+                found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence))
+    return tuple(found)
+
+
+def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -> tuple[float, float]:
+    """What a version holds of what a rule limits, and the limit, both on the rule's basis [g].
+
+    Args:
+        formula: As read.
+        rule: One with a limit.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g], above 0.
+    """
+    total = sum(
+        line.grams * measured(pantry[line.ingredient_id], rule.measure)
+        for layer in formula.layers
+        for line in layer.ingredients
+        if line.ingredient_id in pantry
+    )
+    basis = {"piece": formula.piece_g, "serving": serving_g, "100 g": 100.0}.get(rule.basis, formula.piece_g)
+    return (total / formula.piece_g * basis if formula.piece_g > 0 else 0.0), rule.limit or 0.0
+
+
+def not_approved(food_id: str, region: Region) -> str:
+    """Why an ingredient is not used in a region; empty where it may be.
+
+    Source: data/approvals.csv; verify the current text.
+    """
+    for key, where, why in _approvals():
+        if food_id in key and region.value in where:
+            return why
+    return ""
+
+
+def _share(food: Ingredient, nutrient: Nutrient) -> float:
+    return (food.per_100_g.get(nutrient) or 0.0) / 100
+
+
+def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
+    key, _, limit = asked.partition(":")
+    for row in rows("rules.csv"):
+        if row["id"] == key and _is_for(row, region):
+            rule = _of_row(row)
+            return replace(rule, limit=_limit(asked, limit)) if limit else rule
+    if key.startswith(WITHOUT):
+        what = key.removeprefix(WITHOUT)
+        if what in _ALLERGENS:
+            return Rule(
+                id=key,
+                name=f"Without {what}",
+                source="the pantry's allergens, on the cautious side",
+                promises_not="no traces: read every packet, and do not rely on it for an allergy",
+                excludes="allergen",
+                excluded=what,
+            )
+        if what in pantry:
+            return Rule(
+                id=key,
+                name=f"Without {pantry[what].name.lower()}",
+                source="your own rule",
+                promises_not="anything else",
+                excludes="ingredient",
+                excluded=what,
+            )
+    known = ", ".join(rule_choices())
+    raise BadRule(f"“{asked}” is no rule known here. There are {known}, and {WITHOUT} with any ingredient's id.")
+
+
+def _is_for(row: Mapping[str, str], region: Region) -> bool:
+    return not row["regions"] or region.value in row["regions"].split("|")
+
+
+def _of_row(row: Mapping[str, str]) -> Rule:
+    return Rule(
+        id=row["id"],
+        name=row["name"],
+        source=row["source"],
+        promises_not=row["promises_not"],
+        excludes="animal" if row["kind"] == "no animal" else "",
+        measure=row["measure"],
+        basis=row["basis"],
+        limit=float(row["limit"]) if row["limit"] else None,
+    )
+
+
+def _limit(asked: str, text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        raise BadRule(f"“{asked}”: the limit is a figure in grams, such as keto:4.") from None
+    if not 0 <= value <= 1000:
+        raise BadRule(f"“{asked}”: a limit is from 0 to 1000 g.")
+    return value
+
+
+@cache
+def _approvals() -> tuple[tuple[frozenset[str], frozenset[str], str], ...]:
+    return tuple(
+        (frozenset(row["ingredients"].split("|")), frozenset(row["not_in"].split("|")), row["why"])
+        for row in rows("approvals.csv")
+    )

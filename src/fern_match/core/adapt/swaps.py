@@ -1,0 +1,107 @@
+"""Swaps: what stands in for what, in which system, what it keeps and changes, and what to mind."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+
+from fern_match.core.data import rows
+from fern_match.core.food import Ingredient, Nutrient
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Swap:
+    """One swap."""
+
+    id: str
+    of: tuple[str, ...]  # ingredients that give way
+    to: tuple[str, ...]  # what takes their place
+    ratio: Mapping[str, float]  # starting grams for 100 g
+    system: str  # empty where it goes with any
+    only: frozenset[str]  # families; all where empty
+    never: frozenset[str]
+    keeps: str
+    changes: str
+    process: str
+    warns: str
+    certainty: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class System:
+    """A set of stand-ins that go together, by which proposals differ in kind."""
+
+    id: str
+    of: str  # vegan or sugar
+    name: str
+    why: str
+    members: frozenset[str]  # bulk sweeteners and what holds them; all where empty
+    families: frozenset[str]  # made for it: no other system uses them
+
+
+@cache
+def swaps() -> tuple[Swap, ...]:
+    """Every swap of `data/swaps.csv`.
+
+    Source: starting ratios of cooks (approximate), each a first trial; amounts are solved, not taken from here.
+    """
+    return tuple(
+        Swap(
+            id=row["id"],
+            of=tuple(row["from"].split("|")),
+            to=tuple(row["to"].split("|")),
+            ratio={part.partition(":")[0]: float(part.partition(":")[2]) for part in row["ratio"].split("|")},
+            system=row["system"],
+            only=_set(row["only_families"]),
+            never=_set(row["not_families"]),
+            keeps=row["keeps"],
+            changes=row["changes"],
+            process=row["process"],
+            warns=row["warns"],
+            certainty=row["certainty"],
+        )
+        for row in rows("swaps.csv")
+    )
+
+
+@cache
+def systems() -> tuple[System, ...]:
+    """Every system of `data/systems.csv`."""
+    return tuple(
+        System(
+            id=row["id"],
+            of=row["for"],
+            name=row["name"],
+            why=row["why"],
+            members=_set(row["members"]),
+            families=_set(row["families"]),
+        )
+        for row in rows("systems.csv")
+    )
+
+
+def swaps_for(ingredient_id: str, family: str) -> tuple[Swap, ...]:
+    """The swaps that take an ingredient's place in a family."""
+    return tuple(
+        swap
+        for swap in swaps()
+        if ingredient_id in swap.of and (not swap.only or family in swap.only) and family not in swap.never
+    )
+
+
+def load_per_gram(food: Ingredient) -> float:
+    """Share of a single laxative dose in a gram of an ingredient [1/g], for a healthy adult.
+
+    Source: data/tolerances.csv, lower ends of what often gives symptoms (approximate).
+    """
+    load = 0.0
+    for row in rows("tolerances.csv"):
+        amount = (food.per_100_g.get(Nutrient(row["nutrient"])) or 0.0) / 100
+        kind = row["polyol_kind"]
+        own = food.polyol_kind == kind if row["nutrient"] == Nutrient.POLYOLS else not kind or food.id == kind
+        if own:
+            load += amount / float(row["single_dose_g"])
+    return load
+
+
+def _set(text: str) -> frozenset[str]:
+    return frozenset(entry for entry in text.split("|") if entry)

@@ -1,0 +1,82 @@
+"""Adapting over the API: rules of the region, what breaks them, proposals, one kept and taken back."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from fern_match.core.food import standard_pantry
+
+
+@pytest.fixture
+def taken(client: TestClient, match_id: str, ready: Callable[[str], Any]) -> str:
+    """The faithful version of the small study; its address."""
+    ready(match_id)
+    made = client.post(f"/api/matches/{match_id}/versions", json={"revision": 1})
+    assert made.status_code == 201
+    return f"/api/matches/{match_id}/versions/{made.json()['version']['id']}"
+
+
+def test_rules_say_where_they_come_from(client: TestClient, taken: str) -> None:
+    """Each with its source and what it does not promise; allergens can be left out."""
+    told = client.get(f"{taken}/adapt/rules").json()
+    assert [rule["id"] for rule in told["rules"]] == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar"]
+    assert all(rule["source"] and rule["promises_not"] for rule in told["rules"])
+    assert "without-milk" in told["without"]
+
+
+def test_what_breaks_a_rule_is_there_at_once(client: TestClient, taken: str) -> None:
+    """By layer and ingredient; a limit of one's own is read; what is no rule is a sentence."""
+    told = client.get(f"{taken}/adapt/breaches", params={"rule": ["vegan", "keto:1.5"]}).json()
+    assert told["rules"][1]["limit"] == 1.5
+    assert {one["layer_id"] for one in told["breaches"]} >= {"caramel", None}
+    refused = client.get(f"{taken}/adapt/breaches", params={"rule": ["lunar"]})
+    assert refused.status_code == 422
+    assert "“lunar” is no rule known here" in refused.json()["message"]
+
+
+def test_a_proposal_is_kept_and_taken_back(client: TestClient, taken: str) -> None:
+    """It becomes a version that knows its parent, all vegan, of the weight that was shown; one undo takes it out again."""
+    asked = {"rule": ["vegan"]}
+    told = client.get(f"{taken}/adapt", params=asked).json()
+    assert len(told["proposals"]) >= 2
+    assert told["unmet"] is None
+    first = told["proposals"][0]
+    assert first["slice"]["bands"]
+    assert any(line["instead_of"] for layer in first["layers"] for line in layer["lines"])
+    body = {"revision": told["revision"], "rules": ["vegan"], "system": first["system"]}
+    made = client.post(f"{taken}/adapt", json=body)
+    assert made.status_code == 201
+    version = made.json()["version"]
+    assert version["parent"] == taken.rpartition("/")[2]
+    assert version["name"].startswith("Vegan, ")
+    assert version["origin"]["kind"] == "adapted"
+    match = taken.rpartition("/versions")[0]
+    view = client.get(f"{match}/versions/{version['id']}").json()
+    assert view["piece_g"] == pytest.approx(first["piece_g"], abs=1e-3)
+    assert view["vegan"] == "yes"
+    assert not [target for target in view["targets"] if not target["reached"]]
+    assert client.get(f"{match}/versions/{version['id']}/adapt/breaches", params=asked).json()["breaches"] == []
+    assert client.post(f"{match}/undo", json={"revision": made.json()["revision"]}).status_code == 200
+    assert client.get(f"{match}/versions/{version['id']}").status_code == 404
+
+
+def test_what_is_forbidden_stays_out(client: TestClient, taken: str) -> None:
+    """The proposal is worked out without it; one that is not there any more is refused."""
+    told = client.get(f"{taken}/adapt", params={"rule": ["vegan"]}).json()
+    shown = {line["ingredient_id"] for layer in told["proposals"][0]["layers"] for line in layer["lines"] if line["is_new"]}
+    unwanted = sorted(shown & standard_pantry().by_id.keys())[0]
+    again = client.get(f"{taken}/adapt", params={"rule": ["vegan"], "forbidden": [unwanted]}).json()
+    used = {line["ingredient_id"] for one in again["proposals"] for layer in one["layers"] for line in layer["lines"]}
+    assert unwanted not in used
+    body = {"revision": told["revision"], "rules": ["vegan"], "system": "moonlight"}
+    assert client.post(f"{taken}/adapt", json=body).status_code == 409
+
+
+def test_an_unmet_rule_says_what_stands_in_the_way(client: TestClient, taken: str) -> None:
+    """No proposal; the layer or the limit by name, and what can be asked for instead where there is such a thing."""
+    told = client.get(f"{taken}/adapt", params={"rule": ["keto:0.05"]}).json()
+    assert told["proposals"] == []
+    assert "Milk coat" in told["unmet"] or "cannot be brought to 0.05 g a piece" in told["unmet"]
+    assert told["nearest"] == "" or told["nearest"].startswith("keto:")

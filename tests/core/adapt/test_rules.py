@@ -1,0 +1,161 @@
+"""Rules, what breaks them, and the tables behind adapting."""
+
+import pytest
+from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
+
+from fern_match.core.adapt import BadRule, breaches, rule_choices, rules_of
+from fern_match.core.adapt.rules import measured, not_approved
+from fern_match.core.adapt.swaps import load_per_gram, swaps, swaps_for, systems
+from fern_match.core.data import rows
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.label.rows import Region
+
+
+def test_a_rule_names_its_limit_by_region() -> None:
+    """0.5 g in 100 g in the EU, under 0.5 g a serving in the US; a limit of one's own stands behind a colon."""
+    eu, us, own = (rules_of([asked], region, PANTRY)[0] for asked, region in _ASKED)
+    assert (eu.limit, eu.basis) == (0.5, "100 g")
+    assert (us.limit, us.basis) == (0.49, "serving")
+    assert own.limit == 3.5
+    assert all(rule.source and rule.promises_not for rule in (eu, us, own))
+
+
+_ASKED = [("sugar-free", Region.EU), ("sugar-free", Region.US), ("keto:3.5", Region.US)]
+
+
+@pytest.mark.parametrize(
+    ("asked", "said"),
+    [
+        ([], "Name at least one rule: vegan"),
+        (["paleo"], "“paleo” is no rule known here"),
+        (["keto:lots"], "the limit is a figure in grams"),
+        (["keto:-1"], "from 0 to 1000 g"),
+        (["without-moonstone"], "“without-moonstone” is no rule"),
+    ],
+)
+def test_what_is_no_rule_is_said(asked: list[str], said: str) -> None:
+    """With what was understood and what there is."""
+    with pytest.raises(BadRule, match=said):
+        rules_of(asked, Region.EU, PANTRY)
+
+
+def test_breaches_name_layer_and_ingredient_and_what_only_depends() -> None:
+    """Cream is of animal origin; white sugar depends on how it was filtered; a chocolate of milk is not asked twice."""
+    found = breaches(formula(caramel()), rules_of(["vegan"], Region.EU, PANTRY), PANTRY, 40)
+    told = {one.ingredient_id: one for one in found}
+    assert not told["heavy-cream"].doubtful
+    assert told["white-sugar"].doubtful
+    assert "Caramel: White granulated sugar depends on its maker: ask." in [one.sentence for one in found]
+    assert {one.layer_id for one in found} == {"caramel"}
+
+
+def test_a_limit_is_broken_by_the_whole_piece() -> None:
+    """No line of it is at fault alone: the sentence is of the piece."""
+    sweet = layer("centre", "marzipan", line("white-sugar", 5, "sweet-bulk"))
+    found = breaches(formula(sweet), rules_of(["sugar-free"], Region.EU, PANTRY), PANTRY, 40)
+    assert [one.layer_id for one in found] == [None]
+    assert "Sugars" in found[0].sentence
+    assert "0.5 g a 100 g" in found[0].sentence
+
+
+def test_an_ingredient_that_is_not_in_the_pantry_is_in_doubt() -> None:
+    """It is neither vegan nor free of sugar as far as anyone knows."""
+    unknown = layer("centre", "marzipan", line("white-sugar", 5))
+    missing = Pantry(by_id={key: one for key, one in PANTRY.by_id.items() if key != "white-sugar"})
+    found = breaches(formula(unknown), rules_of(["vegan"], Region.EU, missing), missing, 40)
+    assert found[0].doubtful
+    assert "nothing is known of it" in found[0].sentence
+
+
+def test_an_unknown_figure_is_never_zero() -> None:
+    """An ingredient whose sugars nobody entered is not free of them."""
+    spice = PANTRY["ground-cardamom"]
+    assert spice.per_100_g.get(Nutrient.SUGARS) is None
+    assert rules_of(["sugar-free"], Region.EU, PANTRY)[0].doubts(spice)
+    assert not rules_of(["without-milk"], Region.EU, PANTRY)[0].doubts(spice)
+
+
+def test_allergens_and_single_ingredients_can_be_left_out() -> None:
+    """Nuts are each of them; wheat is gluten; an ingredient goes by its id."""
+    nuts, gluten, cream = rules_of(["without-nuts", "without-gluten", "without-heavy-cream"], Region.EU, PANTRY)
+    assert nuts.forbids(PANTRY["almond-butter"])
+    assert not nuts.forbids(PANTRY["peanut-butter-natural"])
+    assert gluten.forbids(PANTRY["plain-wheat-flour"])
+    assert cream.forbids(PANTRY["heavy-cream"])
+    assert not cream.forbids(PANTRY["double-cream"])
+    assert "without-milk" in rule_choices()
+
+
+def test_net_carbohydrate_by_its_convention() -> None:
+    """40 g with 12 g fibre, 8 g erythritol and 5 g allulose leave 15 g; half of other polyols counts."""
+    made = _food("erythritol", 40, fibre_g=12, polyols_g=8, allulose_g=5)
+    assert measured(made, "net carbohydrate") == pytest.approx(0.15)
+    assert measured(_food("maltitol", 40, polyols_g=30), "net carbohydrate") == pytest.approx(0.25)
+    assert measured(_food("", 3, fibre_g=9), "net carbohydrate") == 0
+
+
+def _food(kind: str, carbohydrate: float, **more: float) -> Ingredient:
+    per = {**dict.fromkeys(Nutrient, 0.0), Nutrient.CARBOHYDRATE: carbohydrate}
+    per |= {Nutrient(name): value for name, value in more.items()}
+    return Ingredient(id="made", name="Made", category="sugar", per_100_g=per, polyol_kind=kind or None)
+
+
+def test_what_is_not_authorised_is_said_with_its_region() -> None:
+    """Allulose: in the US, not in the EU."""
+    assert "not authorised" in not_approved("allulose-syrup", Region.EU)
+    assert not_approved("allulose-syrup", Region.US) == ""
+
+
+def test_the_load_of_a_gram() -> None:
+    """30 g of maltitol are one dose, 46 g of erythritol as well; sugar is none."""
+    assert 30 * load_per_gram(PANTRY["maltitol-powder"]) == pytest.approx(1, abs=0.05)
+    assert 46 * load_per_gram(PANTRY["erythritol"]) == pytest.approx(1, abs=0.05)
+    assert load_per_gram(PANTRY["white-sugar"]) == 0
+
+
+def test_swaps_name_what_there_is() -> None:
+    """Every id, family and system in the tables is known; ratios name what stands in; no swap is of a thing for itself."""
+    known = {one.id for one in systems()} | {""}
+    assert len(swaps()) >= 80
+    assert len({one.id for one in swaps()}) == len(swaps())
+    for swap in swaps():
+        assert {*swap.of, *swap.to} <= PANTRY.by_id.keys(), swap.id
+        assert {*swap.only, *swap.never} <= FAMILIES.by_id.keys(), swap.id
+        assert swap.system in known, swap.id
+        assert swap.ratio.keys() <= {*swap.to}, swap.id
+        assert all(share > 0 for share in swap.ratio.values()), swap.id
+        assert not {*swap.of} & {*swap.to}, swap.id
+        assert swap.certainty.startswith(("sure", "fair", "rough")), swap.id
+    for system in systems():
+        assert system.members <= PANTRY.by_id.keys(), system.id
+        assert system.families <= FAMILIES.by_id.keys(), system.id
+    for row in rows("approvals.csv"):
+        assert set(row["ingredients"].split("|")) <= PANTRY.by_id.keys()
+
+
+def test_vegan_swaps_are_vegan() -> None:
+    """What a vegan swap puts in is not of animal origin, by the pantry."""
+    vegan = {one.id for one in systems() if one.of == "vegan"}
+    for swap in swaps():
+        if swap.id.startswith("v-") or swap.system in vegan:
+            assert not [key for key in swap.to if PANTRY[key].vegan == "no"], swap.id
+
+
+def test_a_swap_goes_by_family() -> None:
+    """Coconut oil does not stand in for butter where a short base is creamed."""
+    assert "v-butter-coconut" in {one.id for one in swaps_for("butter-unsalted", "soft-caramel")}
+    assert "v-butter-coconut" not in {one.id for one in swaps_for("butter-unsalted", "short-base")}
+
+
+def test_coats_and_fillings_break_what_they_hold() -> None:
+    """Keto counts the net carbohydrate of both."""
+    what = formula(filling(), coat())
+    limit = rules_of(["keto"], Region.US, PANTRY)
+    found = breaches(what, limit, PANTRY, 40)
+    net = sum(
+        entry.grams * measured(PANTRY[entry.ingredient_id], "net carbohydrate")
+        for one in what.layers
+        for entry in one.ingredients
+    )
+    assert bool(found) is (net > 5)
+    assert found

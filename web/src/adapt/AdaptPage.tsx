@@ -1,0 +1,188 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useSearchParams } from "react-router";
+import type { Versions } from "../api/types";
+import { useMatch } from "../app/match";
+import { versionQuery, versionsQuery } from "../formulate/formulateApi";
+import { Button, Heading, Notice } from "../ui/Parts";
+import { Select } from "../ui/Select";
+import { breachesQuery, proposalsQuery, rulesQuery } from "./adaptApi";
+import { Proposals } from "./Proposals";
+import { RulePicker } from "./RulePicker";
+
+/** Adapt: a version worked out anew under rules, as whole proposals side by side. */
+export function AdaptPage() {
+  const { matchId } = useMatch();
+  const [search, setSearch] = useSearchParams();
+  const { data, error } = useQuery(versionsQuery(matchId));
+  if (error) return <Notice>{error.message}</Notice>;
+  if (!data) return <p className="text-ink-2">Opening the versions …</p>;
+  const chosen = data.versions.find((one) => one.id === search.get("version")) ?? data.versions[0];
+  if (!chosen) {
+    return (
+      <>
+        <Heading title="Adapt">A version is adapted. There is none yet.</Heading>
+        <Link className="text-fern-700 underline" to="../formulate">
+          Begin one in Formulate
+        </Link>
+      </>
+    );
+  }
+  const asked: Asked = { rules: search.getAll("rule"), forbidden: search.getAll("without") };
+  const ask = (next: Asked) =>
+    setSearch(
+      [
+        ["version", chosen.id],
+        ...next.rules.map((one) => ["rule", one] as [string, string]),
+        ...next.forbidden.map((one) => ["without", one] as [string, string]),
+      ] as [string, string][],
+      { replace: true },
+    );
+  return (
+    <Adapting
+      versions={data.versions}
+      chosen={chosen}
+      asked={asked}
+      ask={ask}
+      choose={(id) =>
+        setSearch([["version", id], ...asked.rules.map((one) => ["rule", one] as [string, string])])
+      }
+    />
+  );
+}
+
+/** What is asked for: rules by their ids, and ingredients that are not wanted. */
+export interface Asked {
+  rules: string[];
+  forbidden: string[];
+}
+
+interface AdaptingProps {
+  versions: Versions["versions"];
+  chosen: Versions["versions"][number];
+  asked: Asked;
+  ask: (next: Asked) => void;
+  choose: (id: string) => void;
+}
+
+function Adapting({ versions, chosen, asked, ask, choose }: AdaptingProps) {
+  const { matchId, frame } = useMatch();
+  const rules = useQuery(rulesQuery(matchId, chosen.id, frame.revision));
+  const { data: view } = useQuery(versionQuery(matchId, chosen.id));
+  const broken = useQuery(breachesQuery(matchId, chosen.id, frame.revision, asked.rules));
+  return (
+    <>
+      <Heading
+        title={`Adapt ${chosen.name.toLowerCase()}`}
+        action={
+          versions.length > 1 && (
+            <Select
+              label="Version to adapt"
+              className="w-48"
+              value={chosen.id}
+              options={versions.map((one) => [one.id, one.name] as const)}
+              onChoose={choose}
+            />
+          )
+        }
+      >
+        Pick what it must hold to. Each proposal is a whole version, worked out for the same weight and
+        sweetness.
+      </Heading>
+      {rules.data && view && (
+        <RulePicker
+          rules={rules.data}
+          version={view}
+          read={broken.data?.rules ?? rules.data.rules}
+          asked={asked}
+          ask={ask}
+        />
+      )}
+      {broken.error && asked.rules.length > 0 && (
+        <div role="alert" className="mt-3">
+          <Notice>{broken.error.message}</Notice>
+        </div>
+      )}
+      {asked.rules.length > 0 && !broken.error && broken.data && (
+        <Broken breaches={broken.data.breaches} name={chosen.name} />
+      )}
+      {asked.rules.length > 0 && !broken.error && <Worked versionId={chosen.id} asked={asked} ask={ask} />}
+    </>
+  );
+}
+
+/** What of the version breaks the rules as it is, and what only may. */
+function Broken({ breaches, name }: { breaches: { sentence: string; doubtful: boolean }[]; name: string }) {
+  const clear = breaches.filter((one) => !one.doubtful);
+  const doubtful = breaches.filter((one) => one.doubtful);
+  if (breaches.length === 0) {
+    return <p className="mt-3 text-ink-2">Nothing in {name.toLowerCase()} breaks this.</p>;
+  }
+  return (
+    <section aria-label="What breaks it now" className="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">
+      {clear.length > 0 && <Sentences title="Breaks it now" of={clear} edge="border-berry" />}
+      {doubtful.length > 0 && <Sentences title="Ask the maker" of={doubtful} edge="border-amber" />}
+    </section>
+  );
+}
+
+function Sentences({ title, of, edge }: { title: string; of: { sentence: string }[]; edge: string }) {
+  return (
+    <div className={`border-l-4 pl-3 ${edge}`}>
+      <h2 className="text-base">{title}</h2>
+      <ul>
+        {of.map((one) => (
+          <li key={one.sentence}>{one.sentence}</li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; ask: (next: Asked) => void }) {
+  const { matchId, frame } = useMatch();
+  const { data, error, isFetching } = useQuery(
+    proposalsQuery(matchId, versionId, frame.revision, asked.rules, asked.forbidden),
+  );
+  if (error) {
+    return (
+      <div role="alert" className="mt-4">
+        <Notice>{error.message}</Notice>
+      </div>
+    );
+  }
+  return (
+    <section aria-labelledby="proposals" aria-busy={isFetching} className="mt-5">
+      <div className="mb-2 flex items-baseline gap-3">
+        <h2 id="proposals" className="text-lg">
+          Proposals
+        </h2>
+        <span role="status" className="text-sm text-ink-2">
+          {isFetching ? "working them out …" : data && counted(data.proposals.length)}
+        </span>
+      </div>
+      {data?.unmet && !isFetching && (
+        <Notice tone="berry">
+          {data.unmet}{" "}
+          {data.nearest && (
+            <Button onClick={() => ask({ ...asked, rules: nearer(asked.rules, data.nearest ?? "") })}>
+              Ask for {data.nearest.replace(":", " at ")} instead
+            </Button>
+          )}
+        </Notice>
+      )}
+      {data && data.proposals.length > 0 && (
+        <Proposals worked={data} versionId={versionId} asked={asked} ask={ask} stale={isFetching} />
+      )}
+    </section>
+  );
+}
+
+const counted = (count: number) =>
+  count === 0 ? "none" : count === 1 ? "one" : `${count}, the nearest to the version first`;
+
+/** The rules with the nearest one in the place of its like; a list of rules stands for all of them. */
+function nearer(rules: string[], nearest: string): string[] {
+  const kind = nearest.split(":")[0];
+  if (nearest.includes(", ") || !rules.some((one) => one.split(":")[0] === kind)) return nearest.split(", ");
+  return rules.map((one) => (one.split(":")[0] === kind ? nearest : one));
+}

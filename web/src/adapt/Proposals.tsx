@@ -1,0 +1,262 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { useNavigate } from "react-router";
+import type { AdaptedLayer, AdaptedOut, CutFace, FrameLayer, ProposalOut } from "../api/types";
+import { useMatch } from "../app/match";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { CutFaceDrawing } from "../frame/CutFaceDrawing";
+import { figure } from "../ui/figures";
+import { Button, Notice } from "../ui/Parts";
+import { keepProposal } from "./adaptApi";
+import type { Asked } from "./AdaptPage";
+
+interface ProposalsProps {
+  worked: AdaptedOut;
+  versionId: string;
+  asked: Asked;
+  ask: (next: Asked) => void;
+  stale: boolean;
+}
+
+/** Proposals beside the version they come from: the slice of each, what differs first, then amounts and advice. */
+export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsProps) {
+  const keeping = useKeeping(versionId, asked);
+  const { proposals } = worked;
+  const sides = proposals[0]?.sides ?? [];
+  const noticed = sides.filter((_, at) => proposals.some((one) => one.sides[at]?.noticed));
+  const layers = worked.layers;
+  return (
+    <div className={`overflow-x-clip ${stale ? "opacity-60" : ""}`}>
+      {keeping.error && (
+        <div role="alert" className="mb-3">
+          <Notice>{keeping.error.message}</Notice>
+        </div>
+      )}
+      <table className="w-[calc(100%+1.5rem)] table-fixed border-separate -mx-3 border-spacing-x-3 align-top">
+        <colgroup>
+          <col className="w-56" />
+          {proposals.map((one) => (
+            <col key={one.system} />
+          ))}
+        </colgroup>
+        <thead>
+          <tr className="align-top">
+            <th scope="col" className="text-left font-normal">
+              <Face face={worked.slice} layers={layers} />
+              <span className="block font-head text-base font-semibold">As it is</span>
+            </th>
+            {proposals.map((one) => (
+              <th key={one.system} scope="col" className="text-left font-normal">
+                <Face face={one.slice} layers={one.layers} />
+                <span className="block font-head text-base font-semibold">{one.name}</span>
+                <span className="block min-h-5 text-sm text-ink-2">{one.why}</span>
+                <Button
+                  className="mt-1"
+                  disabled={keeping.isPending || stale}
+                  aria-label={`Keep ${one.name} as a version`}
+                  onClick={() => keeping.mutate(one.system)}
+                >
+                  {keeping.isPending && keeping.variables === one.system ? "Keeping …" : "Keep as a version"}
+                </Button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <Head columns={proposals.length}>What differs</Head>
+          {noticed.map((side) => (
+            <tr key={side.what} className="align-baseline">
+              <th scope="row" className="py-0.5 text-left font-normal">
+                <span className="flex items-baseline justify-between gap-2">
+                  <span>
+                    {side.what} <span className="text-xs text-ink-2">{side.unit}</span>
+                  </span>
+                  {shown(side.before)}
+                </span>
+              </th>
+              {proposals.map((one) => {
+                const mine = one.sides.find((other) => other.what === side.what);
+                return (
+                  <td key={one.system} className={mine?.noticed ? "font-semibold" : "text-ink-2"}>
+                    {shown(mine?.after ?? null)}{" "}
+                    {mine?.noticed && <Way before={mine.before} after={mine.after} />}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          <Head columns={proposals.length}>Grams a piece</Head>
+          {layers.map((layer, at) => (
+            <tr key={layer.layer_id}>
+              <td className="pb-3 align-top">
+                <Amounts layer={layer} />
+              </td>
+              {proposals.map((one) => (
+                <td key={one.system} className="pb-3 align-top">
+                  {one.layers[at] && (
+                    <Amounts
+                      layer={one.layers[at]}
+                      was={layer}
+                      forbid={(id) => ask({ ...asked, forbidden: [...asked.forbidden, id] })}
+                    />
+                  )}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <Head columns={proposals.length}>Label as it would print</Head>
+          {worked.label.map(({ title, printed: now }, at) => (
+            <tr key={title}>
+              <th scope="row" className="text-left font-normal">
+                <span className="flex items-baseline justify-between gap-2">
+                  {title} <span>{now}</span>
+                </span>
+              </th>
+              {proposals.map((one) => {
+                const printed = one.label[at]?.printed;
+                return (
+                  <td key={one.system} className={printed === now ? "text-ink-2" : "font-semibold"}>
+                    <span className="inline-block w-14 text-right">{printed}</span>
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          <Advice title="Who eats it will notice" of={(one) => one.changes} proposals={proposals} />
+          <Advice title="In the cook" of={(one) => one.process} proposals={proposals} />
+          <Advice title="To be said and minded" of={(one) => one.warnings} proposals={proposals} />
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function useKeeping(versionId: string, asked: Asked) {
+  const { matchId } = useMatch();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  return useMutation({
+    mutationKey: changing(matchId),
+    mutationFn: (system: string) =>
+      keepProposal(matchId, versionId, latestRevision(queries, matchId), { ...asked, system }),
+    onSuccess: async (made) => {
+      await refreshMatch(queries, matchId);
+      await navigate(`../formulate?version=${encodeURIComponent(made.version.id)}`);
+    },
+  });
+}
+
+const shown = (value: number | null) => (value === null ? "–" : figure(value, value < 1 ? 2 : 1));
+
+function Way({ before, after }: { before: number | null; after: number | null }) {
+  if (before === null || after === null) return null;
+  return <span className="text-sm font-normal text-ink-2">{after > before ? "more" : "less"}</span>;
+}
+
+function Head({ columns, children }: { columns: number; children: ReactNode }) {
+  return (
+    <tr>
+      <th
+        colSpan={columns + 1}
+        scope="colgroup"
+        className="border-t border-line pt-3 pb-1 text-left font-head"
+      >
+        {children}
+      </th>
+    </tr>
+  );
+}
+
+function Amounts(props: { layer: AdaptedLayer; was?: AdaptedLayer; forbid?: (id: string) => void }) {
+  const { layer, was, forbid } = props;
+  return (
+    <>
+      <p className="flex justify-between font-semibold">
+        {layer.name} <span>{figure(layer.finished_g, 2)}</span>
+      </p>
+      {(!was || was.family_name !== layer.family_name) && (
+        <p className="text-sm text-ink-2">{layer.family_name}</p>
+      )}
+      <ul>
+        {layer.lines.map((line) => (
+          <li key={line.ingredient_id} className="group flex items-baseline gap-2">
+            <span className={`min-w-0 flex-1 ${was && line.is_new ? "text-fern-700" : ""}`}>
+              {line.name}
+              {was && line.instead_of.length > 0 && (
+                <span className="block text-xs text-ink-2">
+                  for {line.instead_of.join(", ").toLowerCase()}
+                </span>
+              )}
+            </span>
+            {forbid && line.is_new && (
+              <Button
+                look="bare"
+                className="text-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
+                aria-label={`Without ${line.name}`}
+                onClick={() => forbid(line.ingredient_id)}
+              >
+                not this
+              </Button>
+            )}
+            <span>{figure(line.grams, line.grams < 0.1 ? 4 : 2)}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** Sentences that all proposals share are said once. */
+function Advice(props: { title: string; of: (one: ProposalOut) => string[]; proposals: ProposalOut[] }) {
+  const { title, of, proposals } = props;
+  const all = proposals.map(of);
+  const shared =
+    proposals.length > 1 ? (all[0] ?? []).filter((words) => all.every((one) => one.includes(words))) : [];
+  if (all.every((one) => one.length === 0)) return null;
+  return (
+    <>
+      <Head columns={proposals.length}>{title}</Head>
+      {shared.length > 0 && (
+        <tr>
+          <td className="text-sm text-ink-2">for all</td>
+          <td colSpan={proposals.length} className="pb-2">
+            <Sentences of={shared} />
+          </td>
+        </tr>
+      )}
+      <tr>
+        <td />
+        {all.map((own, at) => (
+          <td key={proposals[at]?.system} className="pb-3 align-top">
+            <Sentences of={own.filter((words) => !shared.includes(words))} />
+          </td>
+        ))}
+      </tr>
+    </>
+  );
+}
+
+function Sentences({ of }: { of: string[] }) {
+  return (
+    <ul className="space-y-1 text-sm">
+      {of.map((words) => (
+        <li key={words}>{words}</li>
+      ))}
+    </ul>
+  );
+}
+
+/** A small cut face, drawn as the frame draws it. */
+function Face({ face, layers }: { face: CutFace | null; layers: AdaptedLayer[] }) {
+  const { frame } = useMatch();
+  if (!face) return null;
+  const looks: FrameLayer[] = frame.layers.map((layer) => {
+    const mine = layers.find((one) => one.layer_id === layer.layer_id);
+    return mine ? { ...layer, family_name: mine.family_name, texture: mine.texture, tone: mine.tone } : layer;
+  });
+  return (
+    <span className="mb-2 block w-32 [&_figcaption]:hidden [&_svg]:h-auto [&_svg]:w-full">
+      <CutFaceDrawing face={face} layers={looks} picked={null} onPick={() => undefined} />
+    </span>
+  );
+}
