@@ -5,9 +5,9 @@ from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer
 
 from fern_match.core.adapt import BadRule, breaches, rule_choices, rules_of
 from fern_match.core.adapt.rules import measured, not_approved
-from fern_match.core.adapt.swaps import load_per_gram, swaps, swaps_for, systems
+from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
-from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
 from fern_match.core.label.rows import Region
 
 

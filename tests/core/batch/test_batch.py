@@ -138,6 +138,13 @@ def test_many_polyols_warn(pantry: Pantry) -> None:
     assert "Polyols" in {one.topic for one in cautions(batch_of(layer), pantry)}
 
 
+def test_fibre_that_upsets_a_stomach_warns(pantry: Pantry) -> None:
+    """6 g of inulin a piece, over half of what often does; 2 g say nothing."""
+    for grams, warned in ((6.0, True), (2.0, False)):
+        layer = replace(CARAMEL, family="date-caramel", water_lost_g=0.0, ingredients=(ingredient("inulin", grams),))
+        assert ("Polyols" in {one.topic for one in cautions(batch_of(layer), pantry)}) is warned
+
+
 def plan_read(pieces: str, **more: dict[str, str]) -> BatchReading:
     """A plan of the caramel as read in a usual kitchen."""
     plan = BatchPlan(id="b", version="v", pieces=pieces, **more)

@@ -51,7 +51,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
                 <span className="block font-head text-base font-semibold">{one.name}</span>
                 <span className="block min-h-5 text-sm text-ink-2">{one.why}</span>
                 <Button
-                  className="mt-1"
+                  className="mt-1 mb-3"
                   disabled={keeping.isPending || stale}
                   aria-label={`Keep ${one.name} as a version`}
                   onClick={() => keeping.mutate(one.system)}
@@ -78,7 +78,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
                 const mine = one.sides.find((other) => other.what === side.what);
                 return (
                   <td key={one.system} className={mine?.noticed ? "font-semibold" : "text-ink-2"}>
-                    {shown(mine?.after ?? null)}{" "}
+                    <span className="inline-block w-14 text-right">{shown(mine?.after ?? null)}</span>{" "}
                     {mine?.noticed && <Way before={mine.before} after={mine.after} />}
                   </td>
                 );

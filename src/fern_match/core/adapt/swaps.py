@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from functools import cache
 
 from fern_match.core.data import rows
-from fern_match.core.food import Ingredient, Nutrient
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,21 +85,6 @@ def swaps_for(ingredient_id: str, family: str) -> tuple[Swap, ...]:
         for swap in swaps()
         if ingredient_id in swap.of and (not swap.only or family in swap.only) and family not in swap.never
     )
-
-
-def load_per_gram(food: Ingredient) -> float:
-    """Share of a single laxative dose in a gram of an ingredient [1/g], for a healthy adult.
-
-    Source: data/tolerances.csv, lower ends of what often gives symptoms (approximate).
-    """
-    load = 0.0
-    for row in rows("tolerances.csv"):
-        amount = (food.per_100_g.get(Nutrient(row["nutrient"])) or 0.0) / 100
-        kind = row["polyol_kind"]
-        own = food.polyol_kind == kind if row["nutrient"] == Nutrient.POLYOLS else not kind or food.id == kind
-        if own:
-            load += amount / float(row["single_dose_g"])
-    return load
 
 
 def _set(text: str) -> frozenset[str]:

@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Nutrient, Pantry, load_per_gram
 
 _LAXATIVE_FROM_G = 10.0  # polyols per piece
+_LAXATIVE_FROM_LOAD = 0.5  # of a dose per piece, fibre and allulose counted
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,14 +46,15 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
             Caution("Dogs", "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.")
         )
     polyols = sum(line.grams * _polyols(line.ingredient_id, pantry) for line in batch.shopping) / batch.pieces
-    if polyols >= _LAXATIVE_FROM_G:
-        found.append(
-            Caution(
-                "Polyols",
-                f"About {polyols:.0f} g of polyols a piece: more than one can have a laxative effect. Warn your tasters.",
-                can_hurt=False,
-            )
+    known = [line for line in batch.shopping if line.ingredient_id in pantry]
+    load = sum(line.grams * load_per_gram(pantry[line.ingredient_id]) for line in known) / batch.pieces
+    if polyols >= _LAXATIVE_FROM_G or load >= _LAXATIVE_FROM_LOAD:
+        much = (
+            f"About {polyols:.0f} g of polyols a piece"
+            if polyols >= _LAXATIVE_FROM_G
+            else f"Polyols, allulose and fibre of a piece come to {100 * load:.0f} % of what often upsets a stomach"
         )
+        found.append(Caution("Polyols", f"{much}: more than one can have a laxative effect. Warn your tasters.", can_hurt=False))
     if batch.allergens:
         found.append(
             Caution(

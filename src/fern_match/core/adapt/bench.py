@@ -1,0 +1,64 @@
+"""What every trial of an adaptation needs: rules, study, pantry, and which ingredients they allow."""
+
+from dataclasses import dataclass, field
+
+from fern_match.core.adapt.rules import Rule, measured, not_approved
+from fern_match.core.adapt.swaps import System, systems
+from fern_match.core.families import Families
+from fern_match.core.food import Ingredient, Pantry
+from fern_match.core.formulate import (
+    Solved,
+)
+from fern_match.core.study.reading import StudyReading
+
+_RICH = {"sugars": 0.15, "added sugars": 0.02, "net carbohydrate": 0.45}  # from which an ingredient is not worth trying [g/g]
+SWEET = frozenset({"polyol", "rare-sugar", "fibre"})
+
+
+@dataclass(frozen=True, slots=True)
+class Bench:
+    """What every trial needs."""
+
+    rules: tuple[Rule, ...]
+    reading: StudyReading
+    pantry: Pantry
+    families: Families
+    serving_g: float
+    forbidden: frozenset[str]
+    required: frozenset[str]
+    # Layers solved alone, by layer, family, system and part of the limit: further attempts ask for the same ones again.
+    solved: dict[tuple[str, str, str, float], Solved | None] = field(default_factory=dict, init=False, compare=False)
+
+    @property
+    def of_sugar(self) -> bool:
+        """Whether a rule limits sugar."""
+        return any(rule.is_of_sugar for rule in self.rules)
+
+    @property
+    def of_animals(self) -> bool:
+        """Whether a rule keeps milk out."""
+        return any(rule.excludes == "animal" or rule.excluded == "milk" for rule in self.rules)
+
+    def allowed(self, food: Ingredient, system: System | None) -> bool:
+        """Whether an ingredient may be used in a proposal of a system."""
+        if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):
+            return False
+        if any(rule.forbids(food) or rule.doubts(food) for rule in self.rules):
+            return False
+        if not self.of_sugar:
+            return True
+        if any(measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id != "reduced-sugar"):
+            return False
+        bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))
+        return not bulk or system is None or not system.members or food.id in system.members
+
+    @property
+    def _sugar_rules(self) -> tuple[Rule, ...]:
+        return tuple(rule for rule in self.rules if rule.is_of_sugar)
+
+
+def systems_for(bench: Bench) -> list[System | None]:
+    """The systems that can carry the rules where they are used; one of none where no rule needs one."""
+    kind = "sugar" if bench.of_sugar else "vegan" if bench.of_animals else ""
+    region = bench.reading.study.region
+    return [one for one in systems() if one.of == kind and not any(not_approved(key, region) for key in one.members)] or [None]

@@ -1,0 +1,153 @@
+"""What a layer may become under rules: the families, and for each the ingredients that are on offer."""
+
+from fern_match.core.adapt.bench import SWEET, Bench
+from fern_match.core.adapt.swaps import Swap, System, swaps, swaps_for, systems
+from fern_match.core.families import Family
+from fern_match.core.families.admission import CHOCOLATE, Grade, best_role, opened_families
+from fern_match.core.food import Nutrient
+from fern_match.core.formulate import (
+    FormulaIngredient,
+    FormulaLayer,
+    candidates,
+)
+
+_MOST_LINES = 16
+_SYRUPY = 12.0  # g water in 100 g
+_DRY = 6.0  # g water in 100 g: more makes a coat seize
+_INTENSE = ("sucralose-powder", "stevia-reb-a")
+_PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
+
+
+def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[list[Family]]:
+    """The family itself, its variants that the system can sweeten, and chocolates from their parts.
+
+    In two groups, the second for where nothing of the first fits: what is cooked without sugar becomes a family that is made
+    so, as the sugar family's windows do not hold for it.
+    """
+    own = bench.families.by_id.get(layer.family)
+    if own is None:
+        return [[], []]
+    kinds = list(bench.families.variants_of(own.id))
+    if [role.name for role in own.roles] == [CHOCOLATE]:
+        kinds += opened_families(bench.families, own.roles[0])
+    wanted = [
+        one
+        for one in dict.fromkeys(one.id for one in kinds)
+        if not one.startswith(("aerated", "home-milk"))
+        and _suits(bench.families[one], own, bench)
+        and (one == own.id or _sweetened_by(bench.families[one], system))
+    ]
+    found = [bench.families[one] for one in wanted]
+    made_for = [one for one in found if _made_for(one, system, bench)] if own.heated and bench.of_sugar else []
+    return [made_for, [one for one in found if one not in made_for]]
+
+
+def _suits(family: Family, own: Family, bench: Bench) -> bool:
+    if family.id == own.id:
+        return True
+    diet = family.diet
+    if bench.of_sugar:
+        return "sugar-free" in diet or "keto" in diet or ("-open" in family.id and (diet == "plain" or bench.of_animals))
+    if bench.of_animals:
+        return "vegan" in diet or "-open" in family.id
+    return "gluten-free" in diet or diet == "plain"
+
+
+def _made_for(family: Family, system: System | None, bench: Bench) -> bool:
+    if system is not None and family.id in system.families:
+        return True
+    diet = "keto" if any(rule.measure == "net carbohydrate" for rule in bench.rules) else "sugar-free"
+    return diet in family.diet
+
+
+def _sweetened_by(family: Family, system: System | None) -> bool:
+    """Whether a system may use a family: some are made for one system."""
+    return not any(family.id in one.families for one in systems()) or (system is not None and family.id in system.families)
+
+
+def offered(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> tuple[FormulaIngredient, ...]:
+    """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has."""
+    found: dict[str, FormulaIngredient] = {}
+    foreign = _foreign(layer, system, bench)
+    admits = {role.name: role.admits for role in family.roles}
+    names = admits.keys()
+    own = {line.ingredient_id for line in layer.ingredients}
+    dry = family.place == "coat"  # water makes chocolate seize
+
+    def offer(key: str, role_name: str, least: float = 0.0) -> None:
+        food = bench.pantry.by_id.get(key)
+        if food is None or key in found or key in foreign or len(found) >= _MOST_LINES or not bench.allowed(food, system):
+            return
+        best = best_role(bench.families, family.roles, key)
+        if role_name not in names:
+            role_name = best[0].name if best is not None else ""
+        elif best is not None and best[1] is Grade.LISTED and key not in admits[role_name]:
+            role_name = best[0].name
+        strange = not role_name or (dry and (food.per_100_g.get(Nutrient.WATER) or 0.0) > _DRY)
+        if strange and key not in own:
+            return
+        found[key] = FormulaIngredient(ingredient_id=key, name=food.name, role=role_name, grams=0.0, least_g=least)
+
+    if bench.of_sugar:
+        for key in _INTENSE:
+            offer(key, "intense-sweetener")
+    tasted = {"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids", "cocoa-solids", "salt"}
+    for line in layer.ingredients:
+        offer(
+            line.ingredient_id,
+            line.role,
+            0.3 * line.grams if line.role in tasted or line.ingredient_id in bench.required else 0.0,
+        )
+    for key, role_name in _sweeteners(family, system, bench):
+        offer(key, role_name)
+    for line in sorted(layer.ingredients, key=lambda one: -one.grams):
+        food = bench.pantry.by_id.get(line.ingredient_id)
+        stays = food is not None and bench.allowed(food, system)
+        if stays and not bench.of_sugar:
+            continue
+        for swap in swaps_for(line.ingredient_id, family.id):
+            if swap.system and system is not None and swap.system not in {system.id, ""} and not _across(swap, system, bench):
+                continue
+            wanted = system is not None and swap.system == system.id and not bench.of_sugar
+            for key in swap.to:
+                share = swap.ratio.get(key, 0.0) / 100
+                offer(key, line.role, _PRESENT * share * line.grams if wanted and key == swap.to[0] else 0.0)
+                wanted = False
+    for one in candidates(layer, family, bench.pantry, bench.families):
+        offer(one.ingredient_id, one.role)
+    return tuple(found.values())
+
+
+def _foreign(layer: FormulaLayer, system: System | None, bench: Bench) -> frozenset[str]:
+    """What only other systems of the same kind stand in with, and is not in the layer anyhow: so proposals differ in kind."""
+    if system is None or bench.of_sugar:
+        return frozenset()
+    rivals = {one.id for one in systems() if one.of == system.of} - {system.id}
+    theirs = {key for swap in swaps() if swap.system in rivals for key in swap.to}
+    ours = {key for swap in swaps() if swap.system not in rivals for key in swap.to}
+    return frozenset(theirs - ours - {line.ingredient_id for line in layer.ingredients})
+
+
+def _sweeteners(family: Family, system: System | None, bench: Bench) -> list[tuple[str, str]]:
+    """A system's own sweeteners and fibres, by what they do in a family: powders are bulk, syrups keep from graining."""
+    if not bench.of_sugar or system is None:
+        return []
+    names = {role.name for role in family.roles}
+    found = []
+    for key in sorted(system.members):
+        food = bench.pantry.by_id.get(key)
+        if food is None or food.category not in SWEET:
+            continue
+        wet = (food.per_100_g.get(Nutrient.WATER) or 0.0) > _SYRUPY
+        wanted = "doctor-sugar" if wet else "sweet-bulk"
+        best = best_role(bench.families, family.roles, key)
+        if best is not None and (best[1] is Grade.LISTED or wanted not in names):
+            wanted = best[0].name
+        if wanted in names:
+            found.append((key, wanted))
+    return found
+
+
+def _across(swap: Swap, system: System, bench: Bench) -> bool:
+    """Under a sugar rule and a vegan one together, stand-ins of any plant system go with any sweetener."""
+    return bench.of_sugar and bench.of_animals and swap.system in {one.id for one in systems() if one.of != system.of}
