@@ -24,6 +24,8 @@ def test_rules_say_where_they_come_from(client: TestClient, taken: str) -> None:
     assert [rule["id"] for rule in told["rules"]] == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar"]
     assert all(rule["source"] and rule["promises_not"] for rule in told["rules"])
     assert "without-milk" in told["without"]
+    suggested = {one["id"]: one["grams"] for one in told["at_most"]}
+    assert suggested["at-most-fat"] > suggested["at-most-salt"] > 0
 
 
 def test_what_breaks_a_rule_is_there_at_once(client: TestClient, taken: str) -> None:

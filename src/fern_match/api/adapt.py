@@ -11,7 +11,19 @@ from fern_match.api.errors import NotReady
 from fern_match.api.estimate import CutFaceOut, cut_face_out
 from fern_match.api.formulate import TakenOut, keep_begun
 from fern_match.api.version_view import overview_of
-from fern_match.core.adapt import Adapted, Breach, Proposal, Rule, adapted, breaches, kept, rule_choices, rules_of, shipped_rules
+from fern_match.core.adapt import (
+    Adapted,
+    Breach,
+    Proposal,
+    Rule,
+    adapted,
+    breaches,
+    kept,
+    rule_choices,
+    rules_of,
+    shipped_rules,
+    suggested_limits,
+)
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate import Overview, PrintedRow, printed_rows, slice_of_version
@@ -33,11 +45,19 @@ class RuleOut(BaseModel):
     limit: float | None  # in g; a share of the version where the basis is one
 
 
+class SuggestedOut(BaseModel):
+    """A limit of one's own to begin with."""
+
+    id: str
+    grams: float  # a piece
+
+
 class RulesOut(BaseModel):
     """The rules there are for this label's region, and ids of what can be left out."""
 
     rules: list[RuleOut]
     without: list[str]
+    at_most: list[SuggestedOut]
 
 
 class BreachOut(BaseModel):
@@ -137,11 +157,13 @@ class KeepIn(MadeOnIn):
 @router.get("/rules")
 def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
     """The rules there are, by the label's region."""
-    opened = desk.open(match_id, kinds("versions"))
-    opened.match.version(version_id)
-    rules = shipped_rules(opened.match.study.region)
+    opened = desk.open(match_id, kinds("versions", "batches"))
+    found = overview_of(opened.match.version(version_id), opened)
+    suggested = suggested_limits(found.formula, opened.reading.pantry)
     return RulesOut(
-        rules=[_rule_out(rule) for rule in rules], without=[one for one in rule_choices() if one.startswith("without-")]
+        rules=[_rule_out(rule) for rule in shipped_rules(opened.match.study.region)],
+        without=[one for one in rule_choices() if one.startswith("without-")],
+        at_most=[SuggestedOut(id=key, grams=grams) for key, grams in suggested.items()],
     )
 
 

@@ -24,6 +24,7 @@ _RULES = (
     ["without-milk"],
     ["vegan", "keto:6"],
     ["without-peanuts", "sugar-free"],
+    ["at-most-saturates:3"],
 )
 
 
@@ -93,6 +94,7 @@ def wrong(proposal: Proposal, rules: list[str], before: Formula, serving_g: floa
         "without-milk": "milk" not in allergens,
         "without-peanuts": not allergens & {"peanut", "peanuts"},
         "keto:3": carbohydrate <= 3 + 1e-6,
+        "at-most-saturates:3": sum(grams * table(key, Nutrient.SATURATES) for key, grams in lines) <= 3 + 1e-6,
         "keto:6": carbohydrate <= 6 + 1e-6,
     }
     found = [rule for rule in rules if not held[rule]]

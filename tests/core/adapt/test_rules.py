@@ -3,7 +3,7 @@
 import pytest
 from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
 
-from fern_match.core.adapt import BadRule, breaches, rule_choices, rules_of
+from fern_match.core.adapt import BadRule, breaches, rule_choices, rules_of, suggested_limits
 from fern_match.core.adapt.rules import measured, not_approved
 from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
@@ -30,6 +30,8 @@ _ASKED = [("sugar-free", Region.EU), ("sugar-free", Region.US), ("keto:3.5", Reg
         (["paleo"], "“paleo” is no rule known here"),
         (["keto:lots"], "the limit is a figure in grams"),
         (["keto:-1"], "from 0 to 1000 g"),
+        (["at-most-fat"], "say how many grams a piece may hold"),
+        (["at-most-glitter:3"], "“at-most-glitter:3” is no rule"),
         (["without-moonstone"], "“without-moonstone” is no rule"),
     ],
 )
@@ -98,6 +100,17 @@ def _food(kind: str, carbohydrate: float, **more: float) -> Ingredient:
     per = {**dict.fromkeys(Nutrient, 0.0), Nutrient.CARBOHYDRATE: carbohydrate}
     per |= {Nutrient(name): value for name, value in more.items()}
     return Ingredient(id="made", name="Made", category="sugar", per_100_g=per, polyol_kind=kind or None)
+
+
+def test_a_limit_of_ones_own() -> None:
+    """Fat by the table; salt is two and a half times the sodium; the suggestion is four fifths of what there is."""
+    what = formula(caramel())
+    fat, salt = rules_of(["at-most-fat:1.5", "at-most-salt:0.05"], Region.EU, PANTRY)
+    assert (fat.limit, fat.basis) == (1.5, "piece")
+    held = sum(one.grams * (PANTRY[one.ingredient_id].per_100_g[Nutrient.FAT] or 0) / 100 for one in what.layers[0].ingredients)
+    assert suggested_limits(what, PANTRY)["at-most-fat"] == pytest.approx(0.8 * held, rel=0.05)
+    assert measured(PANTRY["fine-salt"], salt.measure) == pytest.approx(0.98, abs=0.03)
+    assert breaches(what, [fat], PANTRY, 40)
 
 
 def test_what_is_not_authorised_is_said_with_its_region() -> None:

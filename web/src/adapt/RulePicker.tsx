@@ -3,6 +3,7 @@ import type { Rules, VersionView } from "../api/types";
 import { Cell } from "../ui/Cell";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
+import { Select } from "../ui/Select";
 import type { Asked } from "./AdaptPage";
 
 interface RulePickerProps {
@@ -25,7 +26,7 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
       ...asked,
       rules: picked.has(id) ? asked.rules.filter((one) => kindOf(one) !== id) : [...asked.rules, id],
     });
-  const left = asked.rules.filter((one) => one.startsWith("without-"));
+  const left = asked.rules.filter((one) => /^(without|at-most)-/.test(one));
   return (
     <section aria-label="Rules" className="rounded-lg border border-line bg-card px-4 py-3">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -40,7 +41,17 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
             {rule.name}
           </label>
         ))}
-        <span className="ml-auto w-56">
+        <Select
+          label="A limit of your own"
+          className="ml-auto w-32"
+          value=""
+          empty="At most …"
+          options={rules.at_most
+            .filter((one) => !picked.has(one.id))
+            .map((one) => [`${one.id}:${one.grams}`, one.id.replace("at-most-", "")] as const)}
+          onChoose={(rule) => ask({ ...asked, rules: [...asked.rules, rule] })}
+        />
+        <span className="w-52">
           <Choice
             label="Leave out"
             placeholder="Leave out milk, nuts, …"
@@ -55,8 +66,8 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
           {left.map((one) => (
             <Taken
               key={one}
-              words={read.find((rule) => rule.id === one)?.name ?? one.replace("-", " ")}
-              drop={() => toggle(one)}
+              words={read.find((rule) => rule.id === kindOf(one))?.name ?? kindOf(one).replaceAll("-", " ")}
+              drop={() => toggle(kindOf(one))}
             />
           ))}
           {asked.forbidden.map((one) => (

@@ -6,7 +6,7 @@ Imitate `rules.py`.
 
 from fern_match.core.adapt.keep import kept
 from fern_match.core.adapt.propose import Adapted, Proposal, Unmet, adapted
-from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, rule_choices, rules_of, shipped_rules
+from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, rule_choices, rules_of, shipped_rules, suggested_limits
 
 __all__ = [
     "Adapted",
@@ -21,4 +21,5 @@ __all__ = [
     "rule_choices",
     "rules_of",
     "shipped_rules",
+    "suggested_limits",
 ]

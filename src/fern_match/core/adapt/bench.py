@@ -12,6 +12,7 @@ from fern_match.core.formulate import (
 from fern_match.core.study.reading import StudyReading
 
 _RICH = {"sugars": 0.15, "added sugars": 0.02, "net carbohydrate": 0.45}  # from which an ingredient is not worth trying [g/g]
+_BY_DEGREES = frozenset({"reduced-sugar", "at-most-sugars"})  # what is rich in sugar may still be used
 SWEET = frozenset({"polyol", "rare-sugar", "fibre"})
 
 
@@ -47,7 +48,7 @@ class Bench:
             return False
         if not self.of_sugar:
             return True
-        if any(measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id != "reduced-sugar"):
+        if any(measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id not in _BY_DEGREES):
             return False
         bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))
         return not bulk or system is None or not system.members or food.id in system.members

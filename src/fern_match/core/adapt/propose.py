@@ -149,7 +149,7 @@ def _proposal(
     formula: Formula, targets: Sequence[Target], system: System | None, bench: Bench, *, quick: bool = False
 ) -> Proposal | None:
     """A system's version, by the first attempt that comes near; quickly: by the one that finds something most often."""
-    named = replace(formula, name=system.name if system is not None else "Without it")
+    named = replace(formula, name=system.name if system is not None else "Other amounts")
     tried: list[Solved] = []
     for grouped, parts in _ATTEMPTS[-1:] if quick else _ATTEMPTS:
         if tried and not grouped:

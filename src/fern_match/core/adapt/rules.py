@@ -14,14 +14,27 @@ from fern_match.core.formulate import Formula
 from fern_match.core.label.rows import Region
 
 WITHOUT = "without-"
+AT_MOST = "at-most-"
 _ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "soy", "sesame", "coconut", "sulphites")
 _NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
 _SAME = {"peanuts": frozenset({"peanut", "peanuts"}), "nuts": _NUTS, "gluten": frozenset({"gluten", "wheat"})}
 _LEAST_G = 1e-6
+_OWN = {  # what a limit of one's own can be about
+    "fat": Nutrient.FAT,
+    "saturates": Nutrient.SATURATES,
+    "carbohydrate": Nutrient.CARBOHYDRATE,
+    "sugars": Nutrient.SUGARS,
+    "protein": Nutrient.PROTEIN,
+    "polyols": Nutrient.POLYOLS,
+    "salt": Nutrient.SODIUM,
+}
+_SALT = 2.5 / 1000  # g of salt for a mg of sodium
+_SUGGESTED = 0.8  # of what the version holds
 _MEASURED = {  # what must be known of an ingredient to hold it to a limit
     "sugars": (Nutrient.SUGARS,),
     "added sugars": (Nutrient.ADDED_SUGARS,),
     "net carbohydrate": (Nutrient.CARBOHYDRATE,),
+    **{what: (nutrient,) for what, nutrient in _OWN.items()},
 }
 
 
@@ -45,7 +58,7 @@ class Rule:
     promises_not: str
     excludes: str = ""  # "animal", an allergen, or "ingredient"
     excluded: str = ""  # the allergen or the ingredient
-    measure: str = ""  # of a limit: net carbohydrate, sugars, added sugars
+    measure: str = ""  # of a limit: net carbohydrate, added sugars, or what a limit of one's own is about
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
 
@@ -83,7 +96,8 @@ class Breach:
 
 
 def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule, ...]:
-    """Rules by their ids: `vegan`, `keto`, `keto:4` (a limit in g), `sugar-free`, `without-milk`, `without-white-sugar`.
+    """Rules by their ids: `vegan`, `keto`, `keto:4` (a limit in g), `sugar-free`, `without-milk`, `without-white-sugar`,
+    `at-most-fat:5` (g a piece).
 
     Args:
         asked: Ids, each with a limit behind a colon where it has one.
@@ -100,7 +114,23 @@ def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule
 
 def rule_choices() -> tuple[str, ...]:
     """Ids of the rules there are; any ingredient can be left out as well."""
-    return (*dict.fromkeys(row["id"] for row in rows("rules.csv")), *(f"{WITHOUT}{name}" for name in _ALLERGENS))
+    own = (f"{AT_MOST}{what}" for what in _OWN)
+    return (*dict.fromkeys(row["id"] for row in rows("rules.csv")), *own, *(f"{WITHOUT}{name}" for name in _ALLERGENS))
+
+
+def suggested_limits(formula: Formula, pantry: Pantry) -> dict[str, float]:
+    """Limits of one's own to begin with, by their rules' ids: four fifths of what a version holds [g a piece].
+
+    Args:
+        formula: As read.
+        pantry: Compositions.
+    """
+    found = {}
+    for what in _OWN:
+        rule = _own(what, 0.0)
+        got, _ = amount_for(formula, rule, pantry, formula.piece_g)
+        found[rule.id] = float(f"{_SUGGESTED * got:.2g}")
+    return found
 
 
 def shipped_rules(region: Region) -> tuple[Rule, ...]:
@@ -119,8 +149,8 @@ def measured(food: Ingredient, measure: str) -> float:
 
     Source: a convention of the diet; data/rules.csv.
     """
-    if measure == "sugars":
-        return _share(food, Nutrient.SUGARS)
+    if measure in _OWN:
+        return _share(food, _OWN[measure]) * (_SALT if measure == "salt" else 1.0)
     if measure == "added sugars":
         return _share(food, Nutrient.ADDED_SUGARS)
     polyols = _share(food, Nutrient.POLYOLS) * (1.0 if food.polyol_kind == "erythritol" else 0.5)
@@ -211,6 +241,10 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
         if row["id"] == key and _is_for(row, region):
             rule = _of_row(row)
             return replace(rule, limit=_limit(asked, limit)) if limit else rule
+    if key.startswith(AT_MOST) and key.removeprefix(AT_MOST) in _OWN:
+        if not limit:
+            raise BadRule(f"“{asked}”: say how many grams a piece may hold at most, such as {key}:5.")
+        return _own(key.removeprefix(AT_MOST), _limit(asked, limit))
     if key.startswith(WITHOUT):
         what = key.removeprefix(WITHOUT)
         if what in _ALLERGENS:
@@ -233,6 +267,18 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
             )
     known = ", ".join(rule_choices())
     raise BadRule(f"“{asked}” is no rule known here. There are {known}, and {WITHOUT} with any ingredient's id.")
+
+
+def _own(what: str, limit: float) -> Rule:
+    return Rule(
+        id=f"{AT_MOST}{what}",
+        name=f"At most so much {what}",
+        source="your own limit",
+        promises_not="anything that a label may claim",
+        measure=what,
+        basis="piece",
+        limit=limit,
+    )
 
 
 def _is_for(row: Mapping[str, str], region: Region) -> bool:

@@ -2993,6 +2993,8 @@ export interface components {
             rules: components["schemas"]["RuleOut"][];
             /** Without */
             without: string[];
+            /** At Most */
+            at_most: components["schemas"]["SuggestedOut"][];
         };
         /**
          * Scooped
@@ -3355,6 +3357,16 @@ export interface components {
             own_ingredients: components["schemas"]["OwnIngredientOut"][];
             /** Flags */
             flags: components["schemas"]["Flag"][];
+        };
+        /**
+         * SuggestedOut
+         * @description A limit of one's own to begin with.
+         */
+        SuggestedOut: {
+            /** Id */
+            id: string;
+            /** Grams */
+            grams: number;
         };
         /**
          * TakeIn
