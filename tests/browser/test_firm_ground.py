@@ -43,6 +43,7 @@ def test_undo_by_keyboard_outside_fields(clean_page: Page, server: Server) -> No
     page.get_by_role("heading", name="The pack").click()
     page.keyboard.press("Control+z")
     expect(page.get_by_label("One serving", exact=True)).to_have_value("")
+    expect(page.get_by_role("button", name="Redo: Serving: 30")).to_be_enabled()
     page.keyboard.press("Control+Shift+z")
     expect(page.get_by_label("One serving", exact=True)).to_have_value("30")
 

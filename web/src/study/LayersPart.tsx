@@ -68,7 +68,7 @@ export function LayersPart() {
         </>
       )}
       <p className="mt-4">
-        <Button look={layers.length ? "quiet" : "bare"} onClick={add}>
+        <Button look={layers.length ? "quiet" : "bare"} disabled={!starters} onClick={add}>
           Add a layer
         </Button>
       </p>
