@@ -77,6 +77,29 @@ def filling() -> FormulaLayer:
     )
 
 
+def ganache() -> FormulaLayer:
+    """A dark ganache of 10 g."""
+    return layer(
+        "ganache",
+        "ganache-dark",
+        line("dark-chocolate-55", 6.0, "chocolate"),
+        line("heavy-cream", 3.4, "dairy-liquid"),
+        line("butter-unsalted", 0.6, "fat"),
+    )
+
+
+def base() -> FormulaLayer:
+    """A short base of 9.45 g."""
+    return layer(
+        "base",
+        "short-base",
+        line("butter-unsalted", 3.4, "fat"),
+        line("white-sugar", 1.8, "sweet-bulk"),
+        line("plain-wheat-flour", 5.2, "flour"),
+        lost=0.95,
+    )
+
+
 def coat(key: str = "dark-chocolate-70", family: str = "dark-coat", grams: float = 6.0) -> FormulaLayer:
     """A coat of one chocolate."""
     return layer("coat", family, line(key, grams, "chocolate"))

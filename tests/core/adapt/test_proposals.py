@@ -4,12 +4,12 @@ import random
 from dataclasses import replace
 
 import pytest
-from tests.bench import FAMILIES, PANTRY, breaks, caramel, coat, filling, formula, held_to, layer, line
+from tests.bench import FAMILIES, PANTRY, base, breaks, caramel, coat, filling, formula, ganache, held_to, layer, line
 
 from fern_match.core.adapt import Proposal, Rule, adapted, rules_of
 from fern_match.core.adapt.consequences import changes_for_the_eater, cooling, differences, process_notes, warnings
 from fern_match.core.food import Nutrient
-from fern_match.core.formulate import Formula, FormulaLayer
+from fern_match.core.formulate import Formula
 from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
@@ -26,29 +26,6 @@ _RULES = (
     ["without-peanuts", "sugar-free"],
     ["at-most-saturates:3"],
 )
-
-
-def ganache() -> FormulaLayer:
-    """A dark ganache of 10 g."""
-    return layer(
-        "ganache",
-        "ganache-dark",
-        line("dark-chocolate-55", 6.0, "chocolate"),
-        line("heavy-cream", 3.4, "dairy-liquid"),
-        line("butter-unsalted", 0.6, "fat"),
-    )
-
-
-def base() -> FormulaLayer:
-    """A short base of 9.45 g."""
-    return layer(
-        "base",
-        "short-base",
-        line("butter-unsalted", 3.4, "fat"),
-        line("white-sugar", 1.8, "sweet-bulk"),
-        line("plain-wheat-flour", 5.2, "flour"),
-        lost=0.95,
-    )
 
 
 def piece_by(chance: random.Random) -> Formula:

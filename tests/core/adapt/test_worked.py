@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from tests.bench import FAMILIES, PANTRY, READING, breaks, caramel, formula, held_to, layer, line, recomputed
+from tests.bench import FAMILIES, PANTRY, READING, base, breaks, caramel, formula, ganache, held_to, recomputed
 
 from fern_match.core.adapt import Adapted, adapted, rules_of
 from fern_match.core.adapt.consequences import process_notes, warnings
@@ -59,14 +59,7 @@ def test_sugar_free_caramel_in_the_us() -> None:
 
 def test_vegan_ganache() -> None:
     """No animal and no doubtful line, fat and water within a point, fat added at 35 to 40 °C where cocoa butter stands in."""
-    ganache = layer(
-        "ganache",
-        "ganache-dark",
-        line("dark-chocolate-55", 6.0, "chocolate"),
-        line("heavy-cream", 3.4, "dairy-liquid"),
-        line("butter-unsalted", 0.6, "fat"),
-    )
-    piece = formula(ganache)
+    piece = formula(ganache())
     found = under(["vegan"], piece, 40)
     assert {one.ingredient_id for one in found.breaches} >= {"heavy-cream", "butter-unsalted"}
     assert len(found.proposals) >= 2
@@ -76,7 +69,7 @@ def test_vegan_ganache() -> None:
         assert not breaks(made, made.finished_g)
     closest = found.proposals[0].formula.layers[0]
     for column in (Nutrient.FAT, Nutrient.WATER):
-        before = recomputed(ganache, column) / ganache.finished_g
+        before = recomputed(ganache(), column) / ganache().finished_g
         assert recomputed(closest, column) / closest.finished_g == pytest.approx(before, abs=0.01), column
     stood_in = [
         one for one in found.proposals if any(entry.swap and entry.swap.id == "v-butter-cocoa" for entry in one.lines["ganache"])
@@ -86,15 +79,7 @@ def test_vegan_ganache() -> None:
 
 def test_keto_short_base() -> None:
     """A short base becomes the family that is made for it: under the limit, with what becomes of crumb and handling."""
-    base = layer(
-        "base",
-        "short-base",
-        line("butter-unsalted", 3.4, "fat"),
-        line("white-sugar", 1.8, "sweet-bulk"),
-        line("plain-wheat-flour", 5.2, "flour"),
-        lost=0.95,
-    )
-    piece = formula(base)
+    piece = formula(base())
     found = under(["keto:1"], piece, piece.piece_g)
     assert found.proposals
     for one in found.proposals:

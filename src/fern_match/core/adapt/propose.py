@@ -31,7 +31,7 @@ from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
 _WIDER = (1.4, 2.0, 4.0, 10.0, 30.0)  # how far a limit that cannot be met is widened, to find the nearest that can
-_GAP, _SECONDS = 0.02, 0.5
+_LEAST_LIMIT = 0.05  # from which widening begins [g]
 _BY_THE_GRAIN = frozenset({"flavour", "salt", "intense-sweetener", "emulsifier", "leavening", "gelling", "colour", "acid"})
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
@@ -126,7 +126,7 @@ def _resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
         return rule
     whole = replace(rule, basis="piece")
     got, _ = amount_for(formula, whole, pantry, formula.piece_g)
-    return replace(whole, limit=got * (1 - rule.limit))
+    return replace(whole, limit=got * (1 - rule.limit), whole=got)
 
 
 def _held_to(targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
@@ -313,16 +313,17 @@ def _unmet(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet:
     """Which rule stands in the way, and what can be reached: each is let go in turn, a limit is widened step by step."""
     for rule in bench.rules:
         others = tuple(one for one in bench.rules if one is not rule)
-        if rule.limit:
+        if rule.limit is not None:
             for times in _WIDER:
-                wider = replace(rule, limit=round(rule.limit * times, 2))
+                most = round(max(rule.limit, _LEAST_LIMIT) * times, 2)
+                wider = replace(rule, limit=most)
                 trial = replace(bench, rules=(*others, wider))
                 if any(_proposal(formula, targets, system, trial, quick=True) is not None for system in systems_for(trial)):
                     wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} g a {rule.basis}"
                     return Unmet(
                         rule=rule.id,
-                        because=f"{wanted} here; {wider.limit:g} g can be reached.",
-                        nearest=f"{rule.id}:{wider.limit:g}",
+                        because=f"{wanted} here; {most:g} g can be reached.",
+                        nearest=wider.asked,
                     )
         elif others and any(
             _proposal(formula, targets, system, replace(bench, rules=others), quick=True) is not None

@@ -61,6 +61,15 @@ class Rule:
     measure: str = ""  # of a limit: net carbohydrate, added sugars, or what a limit of one's own is about
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
+    whole: float | None = None  # what a version holds, where the limit began as a share of that [g]
+
+    @property
+    def asked(self) -> str:
+        """How to ask for this limit; empty where a share would be left that is no reduction."""
+        if self.whole is None or self.limit is None:
+            return self.id if self.limit is None else f"{self.id}:{self.limit:g}"
+        less = 1 - self.limit / self.whole if self.whole > 0 else 0.0
+        return f"{self.id}:{less:.2f}" if less > 0 else ""
 
     def forbids(self, food: Ingredient) -> str:
         """Why an ingredient may not be used: a sentence; empty where it may, or only depends on the maker."""
@@ -240,7 +249,7 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
     for row in rows("rules.csv"):
         if row["id"] == key and _is_for(row, region):
             rule = _of_row(row)
-            return replace(rule, limit=_limit(asked, limit)) if limit else rule
+            return replace(rule, limit=_limit(asked, limit, most=1 if rule.basis == "share" else 1000)) if limit else rule
     if key.startswith(AT_MOST) and key.removeprefix(AT_MOST) in _OWN:
         if not limit:
             raise BadRule(f"“{asked}”: say how many grams a piece may hold at most, such as {key}:5.")
@@ -298,13 +307,14 @@ def _of_row(row: Mapping[str, str]) -> Rule:
     )
 
 
-def _limit(asked: str, text: str) -> float:
+def _limit(asked: str, text: str, most: float = 1000) -> float:
+    unit = "a share of what there is now, such as reduced-sugar:0.3" if most == 1 else "a figure in grams, such as keto:4"
     try:
         value = float(text)
     except ValueError:
-        raise BadRule(f"“{asked}”: the limit is a figure in grams, such as keto:4.") from None
-    if not 0 <= value <= 1000:
-        raise BadRule(f"“{asked}”: a limit is from 0 to 1000 g.")
+        raise BadRule(f"“{asked}”: the limit is {unit}.") from None
+    if not 0 <= value <= most:
+        raise BadRule(f"“{asked}”: the limit is {unit}, from 0 to {most:g}.")
     return value
 
 
