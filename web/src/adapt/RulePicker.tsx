@@ -29,7 +29,7 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
   const left = asked.rules.filter((one) => /^(without|at-most)-/.test(one));
   return (
     <section aria-label="Rules" className="rounded-lg border border-line bg-card px-4 py-3">
-      <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         {rules.rules.map((rule) => (
           <label key={rule.id} className="flex items-center gap-2 font-semibold">
             <input
@@ -43,7 +43,7 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
         ))}
         <Select
           label="A limit of your own"
-          className="ml-auto w-32"
+          className="ml-auto w-28"
           value=""
           empty="At most …"
           options={rules.at_most
@@ -51,10 +51,10 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
             .map((one) => [`${one.id}:${one.grams}`, one.id.replace("at-most-", "")] as const)}
           onChoose={(rule) => ask({ ...asked, rules: [...asked.rules, rule] })}
         />
-        <span className="w-52">
+        <span className="w-40">
           <Choice
             label="Leave out"
-            placeholder="Leave out milk, nuts, …"
+            placeholder="Leave out …"
             value={null}
             options={leaveOut(rules.without, version).filter((one) => !picked.has(one.id))}
             onChoose={toggle}
@@ -95,7 +95,7 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
                     name={rule.name}
                     limit={rule.limit}
                     typed={asked.rules.find((one) => kindOf(one) === rule.id)?.split(":")[1]}
-                    unit={`g ${rule.measure} a ${rule.basis}`}
+                    unit={`g ${rule.measure} ${rule.basis.startsWith("100") ? "in" : "a"} ${rule.basis}`}
                     set={(typed) =>
                       ask({
                         ...asked,

@@ -281,9 +281,9 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
 def _own(what: str, limit: float) -> Rule:
     return Rule(
         id=f"{AT_MOST}{what}",
-        name=f"At most so much {what}",
+        name=f"At most {limit:g} g {what}",
         source="your own limit",
-        promises_not="anything that a label may claim",
+        promises_not="nothing that a label may claim",
         measure=what,
         basis="piece",
         limit=limit,
