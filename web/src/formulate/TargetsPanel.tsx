@@ -39,7 +39,13 @@ export function TargetsPanel({ view, version, open, change }: TargetsPanelProps)
             ))}
           </tbody>
         </table>
-        {label.length === 0 && <p className="text-ink-2">The label declares nothing yet.</p>}
+        {label.length === 0 && (
+          <p className="text-ink-2">
+            {version.origin?.kind === "adapted"
+              ? "An adapted version is not held to the original’s label."
+              : "The label declares nothing yet."}
+          </p>
+        )}
       </section>
     </div>
   );
