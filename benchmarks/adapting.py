@@ -82,10 +82,11 @@ def main(reference_ms: float) -> None:
                 f"{one.name} {100 * sweet:+.0f} % sweet {fat:+.1f} g fat"
                 for one, (sweet, fat) in zip(found.proposals, apart, strict=True)
             )
-            print(
-                f"  {name:16.16} {rule:11} {'near' if close else '    '} {told or (found.unmet and found.unmet.because)}",
-                flush=True,
-            )
+            mark = "near" if close else "    "
+            print(f"  {name:16.16} {rule:11} {took:4.1f} s {mark} {told or (found.unmet and found.unmet.because)}", flush=True)
+            if not close:
+                for words in dict.fromkeys(words for one in found.proposals for words in one.held_back):
+                    print(f"  {'':40} {words}")
     if not times:
         return
     for rule in RULES:

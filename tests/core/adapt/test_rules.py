@@ -58,7 +58,7 @@ def test_a_limit_is_broken_by_the_whole_piece() -> None:
     found = breaches(formula(sweet), rules_of(["sugar-free"], Region.EU, PANTRY), PANTRY, 40)
     assert [one.layer_id for one in found] == [None]
     assert "Sugars" in found[0].sentence
-    assert "0.5 g a 100 g" in found[0].sentence
+    assert "Sugars 99.9 g, where at most 0.5 g in 100 g are allowed" in found[0].sentence
 
 
 def test_an_ingredient_that_is_not_in_the_pantry_is_in_doubt() -> None:

@@ -5,13 +5,15 @@ Imitate `rules.py`.
 """
 
 from fern_match.core.adapt.keep import kept
-from fern_match.core.adapt.propose import Adapted, Proposal, Unmet, adapted
+from fern_match.core.adapt.propose import Adapted, Proposal, adapted
 from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, rule_choices, rules_of, shipped_rules, suggested_limits
+from fern_match.core.adapt.unmet import LeftOut, Unmet
 
 __all__ = [
     "Adapted",
     "BadRule",
     "Breach",
+    "LeftOut",
     "Proposal",
     "Rule",
     "Unmet",

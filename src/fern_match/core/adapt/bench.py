@@ -1,14 +1,12 @@
 """What every trial of an adaptation needs: rules, study, pantry, and which ingredients they allow."""
 
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 
 from fern_match.core.adapt.rules import Rule, measured, not_approved
 from fern_match.core.adapt.swaps import System, systems
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
-from fern_match.core.formulate import (
-    Solved,
-)
 from fern_match.core.study.reading import StudyReading
 
 _RICH = {"sugars": 0.15, "added sugars": 0.02, "net carbohydrate": 0.45}  # from which an ingredient is not worth trying [g/g]
@@ -27,8 +25,16 @@ class Bench:
     serving_g: float
     forbidden: frozenset[str]
     required: frozenset[str]
-    # Layers solved alone, by layer, family, system and part of the limit: further attempts ask for the same ones again.
-    solved: dict[tuple[str, str, str, float], Solved | None] = field(default_factory=dict, init=False, compare=False)
+    # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
+    costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
+
+    def under(self, rules: Sequence[Rule]) -> "Bench":
+        """The same under other rules."""
+        return replace(self, rules=tuple(rules), costs={})
+
+    def without(self, key: str) -> "Bench":
+        """The same with an ingredient less."""
+        return replace(self, forbidden=self.forbidden | {key})
 
     @property
     def of_sugar(self) -> bool:
@@ -40,15 +46,23 @@ class Bench:
         """Whether a rule keeps milk out."""
         return any(rule.excludes == "animal" or rule.excluded == "milk" for rule in self.rules)
 
-    def allowed(self, food: Ingredient, system: System | None) -> bool:
-        """Whether an ingredient may be used in a proposal of a system."""
+    def allowed(self, food: Ingredient, system: System | None, *, rich: bool = False) -> bool:
+        """Whether an ingredient may be used in a proposal of a system.
+
+        Args:
+            food: Of the pantry.
+            system: Of the proposal.
+            rich: Whether it may hold so much of what a rule limits that it is seldom worth trying.
+        """
         if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):
             return False
         if any(rule.forbids(food) or rule.doubts(food) for rule in self.rules):
             return False
-        if not self.of_sugar:
+        if not self.of_sugar or food.category == "intense-sweetener":  # counted by the milligram
             return True
-        if any(measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id not in _BY_DEGREES):
+        if not rich and any(
+            measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id not in _BY_DEGREES
+        ):
             return False
         bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))
         return not bulk or system is None or not system.members or food.id in system.members

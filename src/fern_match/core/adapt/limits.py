@@ -1,92 +1,149 @@
 """What a layer or a piece may hold at most under rules, as limits of the program.
 
-Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g: 0.2 g for the piece, 0.045 g guide the layer.
+Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g: 0.2 g for the piece, 0.05 g guide the layer.
 """
 
 from collections.abc import Callable, Sequence
+from functools import cache
 
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.rules import Rule, measured
+from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
-from fern_match.core.formulate import (
-    Formula,
-    FormulaLayer,
-    PieceLimit,
-    Property,
-    Target,
-)
+from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Target
 
-_MOST_SWEETNESS = 0.08  # g of sugar equivalents by intense sweeteners in a g of a layer: more turns bitter
 _LOAD_ALLOWED = 0.999  # of a single laxative dose, in a serving
+_LOAD_STEP = 0.1  # of a dose
+_SWEETER = 0.02  # g of sugar equivalents in a g of a layer: how far a sweetener's level is moved to see what it costs
 _INSIDE = 1e-7
+_GUIDE, _PASSED = 30.0, 1e4  # prices of a gram above: of a layer's part, and of what the piece may hold
+_A_DOSE = 20.0  # g: by what a dose is priced
 
 
-def layer_limits(layer: FormulaLayer, own: Sequence[Target], piece_g: float, bench: Bench, room: float) -> list[PieceLimit]:
-    """Intense sweeteners by what turns bitter; of what the piece shares a limit, the layer's part by its weight and some room.
+def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: Bench) -> list[PieceLimit]:
+    """Sweeteners by what turns bitter; of what the piece shares a limit, the layer's part by its weight as a guide.
 
     Args:
         layer: To be solved alone.
-        own: Its targets.
-        piece_g: What the whole piece weighs [g].
+        finished_g: What it is to weigh [g], above 0.
+        piece_g: What the whole piece weighs [g], above 0.
         bench: The rules.
-        room: Of its part by weight, above 0.
     """
-    finished = next((one.wanted for one in own if one.what is Property.MASS), layer.finished_g)
-    limits = [_bitter(layer.layer_id, layer.name, finished)]
-    for rule in bench.rules:
-        if rule.limit is not None and rule.measure:
-            most = room * _limit_of_piece(rule, piece_g, bench) * finished / piece_g
-            weigh = _weigher(rule.measure)
-            limits.append(PieceLimit(id=f"{rule.id} guide", words="", weigh=weigh, most=most, layer_id=layer.layer_id))
-    return limits
+    part = finished_g / piece_g
+    guides = [
+        PieceLimit(
+            id=f"{rule.id} guide",
+            words="",
+            weigh=_weigher(rule.measure),
+            most=part * _limit_of_piece(rule, piece_g, bench),
+            layer_id=layer.layer_id,
+            price=_GUIDE,
+        )
+        for rule in _limiting(bench)
+    ]
+    if bench.of_sugar:
+        load = PieceLimit(
+            id="load guide",
+            words="",
+            weigh=load_per_gram,
+            most=part * _load_of_piece(piece_g, bench),
+            layer_id=layer.layer_id,
+            price=_GUIDE * _A_DOSE,
+        )
+        guides.append(load)
+    return [*_levels(layer.layer_id, layer.name, finished_g), *guides]
 
 
-def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[PieceLimit, ...]:
-    """What the whole piece must hold to."""
+def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench, *, may_give: bool = False) -> tuple[PieceLimit, ...]:
+    """What the whole piece must hold to.
+
+    Args:
+        formula: With its layers.
+        targets: For what layers are to weigh.
+        bench: The rules.
+        may_give: Whether what layers share a limit of may be passed at a high price, to see how far it cannot be met.
+    """
     weights = {one.layer_id: one.wanted for one in targets if one.what is Property.MASS}
     masses = {layer.layer_id: weights.get(layer.layer_id, layer.finished_g) for layer in formula.layers}
     piece_g = sum(masses.values())
-    limits = [_bitter(layer.layer_id, layer.name, masses[layer.layer_id]) for layer in formula.layers]
-    for rule in bench.rules:
-        if rule.limit is None or not rule.measure:
-            continue
-        scale = {"serving": bench.serving_g, "100 g": 100.0}.get(rule.basis, piece_g)
+    limits = [one for layer in formula.layers for one in _levels(layer.layer_id, layer.name, masses[layer.layer_id])]
+    for rule in _limiting(bench):
+        limit = rule.limit or 0.0
         limits.append(
             PieceLimit(
-                id=f"{rule.id} limit",
-                words=f"{rule.measure} at most {rule.limit:g} g a {rule.basis}",
+                id=limit_id(rule),
+                words=f"{rule.measure} at most {limit:g} g {rule.a_basis}",
                 weigh=_weigher(rule.measure),
                 most=_limit_of_piece(rule, piece_g, bench) - _INSIDE,
-                step=0.5 * piece_g / scale,
-                moved=f"{rule.measure} allowed to {rule.limit + 0.5:g} g a {rule.basis}",
+                step=0.5 * piece_g / rule.basis_g(piece_g, bench.serving_g),
+                moved=f"{rule.measure} allowed to {limit + 0.5:g} g {rule.a_basis}",
+                price=_PASSED if may_give else None,
             )
         )
     if bench.of_sugar and bench.serving_g > 0:
         limits.append(
             PieceLimit(
-                id="load",
+                id=LOAD,
                 words="polyols and fibre of a serving below what often upsets a stomach",
                 weigh=load_per_gram,
-                most=_LOAD_ALLOWED * piece_g / bench.serving_g,
+                most=_LOAD_ALLOWED * _load_of_piece(piece_g, bench),
+                step=_LOAD_STEP * _load_of_piece(piece_g, bench),
+                moved=f"a serving of {bench.serving_g / (1 + _LOAD_STEP):.2g} g, smaller by a tenth,",
+                price=_PASSED * _A_DOSE if may_give else None,
             )
         )
     return tuple(limits)
 
 
+LOAD = "load"
+
+
+def limit_id(rule: Rule) -> str:
+    """The id of a rule's limit for the piece."""
+    return f"{rule.id} limit"
+
+
+def _limiting(bench: Bench) -> list[Rule]:
+    return [rule for rule in bench.rules if rule.limit is not None and rule.measure]
+
+
 def _limit_of_piece(rule: Rule, piece_g: float, bench: Bench) -> float:
     """A rule's limit for one piece [g]."""
-    scale = {"serving": bench.serving_g, "100 g": 100.0}.get(rule.basis, piece_g)
-    return (rule.limit or 0.0) * piece_g / scale
+    return (rule.limit or 0.0) * piece_g / rule.basis_g(piece_g, bench.serving_g)
 
 
-def _bitter(layer_id: str, name: str, finished_g: float) -> PieceLimit:
-    return PieceLimit(
-        id=f"{layer_id} intense",
-        words=f"intense sweeteners in {name} at most 8 % of sugar's sweetness",
-        weigh=lambda food: (food.sweetness or 0.0) if food.category == "intense-sweetener" else 0.0,
-        most=_MOST_SWEETNESS * finished_g,
-        layer_id=layer_id,
-    )
+def _load_of_piece(piece_g: float, bench: Bench) -> float:
+    """Doses of a piece whose serving holds one."""
+    return piece_g / bench.serving_g
+
+
+def _levels(layer_id: str, name: str, finished_g: float) -> list[PieceLimit]:
+    """Each intense sweetener by the level above which it turns bitter or lingers."""
+    return [
+        PieceLimit(
+            id=f"{layer_id} {key} level",
+            words=f"{title} in {name} at most {100 * most:g} % of sugar's sweetness",
+            weigh=_sweetness_by(key),
+            most=most * finished_g,
+            layer_id=layer_id,
+            step=_SWEETER * finished_g,
+            moved=f"{title} in {name} allowed to {100 * (most + _SWEETER):g} % of sugar's sweetness",
+        )
+        for key, title, most in _sweetener_levels()
+    ]
+
+
+@cache
+def _sweetener_levels() -> tuple[tuple[str, str, float], ...]:
+    """Ingredient, its name, and the most it is good for [g of sugar equivalents in a g of a layer].
+
+    Source: data/sweetener_levels.csv (approximate).
+    """
+    return tuple((row["ingredient"], row["name"], float(row["most_pct"]) / 100) for row in rows("sweetener_levels.csv"))
+
+
+def _sweetness_by(key: str) -> Callable[[Ingredient], float]:
+    return lambda food: (food.sweetness or 0.0) if food.id == key else 0.0
 
 
 def _weigher(measure: str) -> Callable[[Ingredient], float]:

@@ -11,10 +11,14 @@ from fern_match.core.formulate import (
     candidates,
 )
 
-_MOST_LINES = 16
+_MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
-_INTENSE = ("sucralose-powder", "stevia-reb-a")
+_INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
+_INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
+_SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
+_TASTED = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids", "cocoa-solids", "salt"})
+_TASTED_LEAST = 0.3  # of what a layer tastes of that stays
 _PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
 
 
@@ -48,9 +52,15 @@ def _suits(family: Family, own: Family, bench: Bench) -> bool:
     diet = family.diet
     if bench.of_sugar:
         return "sugar-free" in diet or "keto" in diet or ("-open" in family.id and (diet == "plain" or bench.of_animals))
+    if not _sugary(family) and _sugary(own):
+        return False
     if bench.of_animals:
         return "vegan" in diet or "-open" in family.id
     return "gluten-free" in diet or diet == "plain"
+
+
+def _sugary(family: Family) -> bool:
+    return "sugar-free" not in family.diet and "keto" not in family.diet
 
 
 def _made_for(family: Family, system: System | None, bench: Bench) -> bool:
@@ -67,55 +77,105 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
 
 def offered(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> tuple[FormulaIngredient, ...]:
     """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has."""
-    found: dict[str, FormulaIngredient] = {}
-    foreign = _foreign(layer, system, bench)
-    admits = {role.name: role.admits for role in family.roles}
-    names = admits.keys()
-    own = {line.ingredient_id for line in layer.ingredients}
-    dry = family.place == "coat"  # water makes chocolate seize
-
-    def offer(key: str, role_name: str, least: float = 0.0) -> None:
-        food = bench.pantry.by_id.get(key)
-        if food is None or key in found or key in foreign or len(found) >= _MOST_LINES or not bench.allowed(food, system):
-            return
-        best = best_role(bench.families, family.roles, key)
-        if role_name not in names:
-            role_name = best[0].name if best is not None else ""
-        elif best is not None and best[1] is Grade.LISTED and key not in admits[role_name]:
-            role_name = best[0].name
-        strange = not role_name or (dry and (food.per_100_g.get(Nutrient.WATER) or 0.0) > _DRY)
-        if strange and key not in own:
-            return
-        found[key] = FormulaIngredient(ingredient_id=key, name=food.name, role=role_name, grams=0.0, least_g=least)
-
-    if bench.of_sugar:
+    offer = _Offer(layer, family, system, bench)
+    if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
         for key in _INTENSE:
-            offer(key, "intense-sweetener")
-    tasted = {"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids", "cocoa-solids", "salt"}
+            offer.add(key, "intense-sweetener", strange=True)
     for line in layer.ingredients:
-        offer(
-            line.ingredient_id,
-            line.role,
-            0.3 * line.grams if line.role in tasted or line.ingredient_id in bench.required else 0.0,
-        )
+        offer.add_own(line)
     for key, role_name in _sweeteners(family, system, bench):
-        offer(key, role_name)
+        offer.add(key, role_name)
     for line in sorted(layer.ingredients, key=lambda one: -one.grams):
         food = bench.pantry.by_id.get(line.ingredient_id)
         stays = food is not None and bench.allowed(food, system)
-        if stays and not bench.of_sugar:
-            continue
-        for swap in swaps_for(line.ingredient_id, family.id):
-            if swap.system and system is not None and swap.system not in {system.id, ""} and not _across(swap, system, bench):
+        if not stays or bench.of_sugar:
+            offer.add_for(line)
+    if family.id != layer.family:
+        offer.add_usual()
+    for one in candidates(layer, family, bench.pantry, bench.families):
+        offer.add(one.ingredient_id, one.role)
+    return tuple(offer.found.values())
+
+
+class _Offer:
+    """What is on offer for a layer in one family."""
+
+    def __init__(self, layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> None:
+        self.family, self.system, self.bench = family, system, bench
+        self.found: dict[str, FormulaIngredient] = {}
+        self.foreign = _foreign(layer, system, bench)
+        self.admits = {role.name: role.admits for role in family.roles}
+        self.own = {line.ingredient_id for line in layer.ingredients}
+        before = bench.families.by_id.get(layer.family)
+        self.own_roles = {role.name for role in before.roles} if before is not None else set()
+        self.plain = not bench.of_sugar and _sugary(family)
+
+    def add_own(self, line: FormulaIngredient) -> None:
+        """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
+        food = self.bench.pantry.by_id.get(line.ingredient_id)
+        tasted = line.role in _TASTED or line.ingredient_id in self.bench.required
+        if food is not None and self.bench.allowed(food, self.system):
+            self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if tasted else 0.0)
+        elif tasted:
+            self.add(line.ingredient_id, line.role, rich=True)
+
+    def add(self, key: str, role_name: str, least: float = 0.0, *, strange: bool = False, rich: bool = False) -> None:
+        """Offers an ingredient, in a role of the family where it has one.
+
+        Args:
+            key: Of the ingredient.
+            role_name: It is meant for.
+            least: To be used at least [g].
+            strange: Whether it may come in though no role takes it.
+            rich: Whether it may hold much of what a rule limits.
+        """
+        bench, family = self.bench, self.family
+        food = bench.pantry.by_id.get(key)
+        if food is None or key in self.found or key in self.foreign or len(self.found) >= _MOST_LINES:
+            return
+        if not bench.allowed(food, self.system, rich=rich) or (
+            self.plain and food.category in _INSTEAD_OF_SUGAR and key not in self.own
+        ):
+            return
+        best = best_role(bench.families, family.roles, key)
+        if role_name not in self.admits:
+            role_name = best[0].name if best is not None else ""
+        elif best is not None and best[1] is Grade.LISTED and key not in self.admits[role_name]:
+            role_name = best[0].name
+        wet = family.place == "coat" and (food.per_100_g.get(Nutrient.WATER) or 0.0) > _DRY  # water makes chocolate seize
+        if (wet or not (role_name or strange)) and key not in self.own:
+            return
+        self.found[key] = FormulaIngredient(ingredient_id=key, name=food.name, role=role_name, grams=0.0, least_g=least)
+
+    def add_for(self, line: FormulaIngredient) -> None:
+        """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""
+        system = self.system
+        for swap in swaps_for(line.ingredient_id, self.family.id):
+            if not self._goes(swap):
                 continue
-            wanted = system is not None and swap.system == system.id and not bench.of_sugar
+            wanted = system is not None and swap.system == system.id and not self.bench.of_sugar
             for key in swap.to:
                 share = swap.ratio.get(key, 0.0) / 100
-                offer(key, line.role, _PRESENT * share * line.grams if wanted and key == swap.to[0] else 0.0)
+                least = _PRESENT * share * line.grams if wanted and key == swap.to[0] else 0.0
+                self.add(key, line.role, least, strange=line.role not in self.own_roles)
                 wanted = False
-    for one in candidates(layer, family, bench.pantry, bench.families):
-        offer(one.ingredient_id, one.role)
-    return tuple(found.values())
+
+    def add_usual(self) -> None:
+        """Offers what each role of another family is usually served by, and what stands in for that."""
+        for role in self.family.roles:
+            usual = [key for key in role.admits if key in self.bench.pantry]
+            for key in usual[:1]:
+                if not self.bench.allowed(self.bench.pantry[key], self.system):
+                    for swap in swaps_for(key, self.family.id):
+                        for other in swap.to if self._goes(swap) else ():
+                            self.add(other, role.name)
+            for key in [one for one in usual if self.bench.allowed(self.bench.pantry[one], self.system)][:1]:
+                self.add(key, role.name)
+
+    def _goes(self, swap: Swap) -> bool:
+        """Whether a swap goes with the system."""
+        system = self.system
+        return not swap.system or system is None or swap.system == system.id or _across(swap, system, self.bench)
 
 
 def _foreign(layer: FormulaLayer, system: System | None, bench: Bench) -> frozenset[str]:

@@ -1,43 +1,36 @@
 """Proposals: a version worked out anew under rules, once for each system that can carry it.
 
 Worked example: a caramel under sugar-free in the US: cream and butter stay, sugar and syrup give way to maltitol and its syrup
-(one proposal), to allulose and fibre (another); each layer is solved alone for its family, then the piece for the limit it
-shares.
+(one proposal), to allulose and fibre (another); each layer finds the families that come near, then the piece is solved for the
+limit it shares.
 """
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, systems_for
-from fern_match.core.adapt.limits import piece_limits
-from fern_match.core.adapt.one_layer import LEAST_G, PARTS, best_layer
 from fern_match.core.adapt.rules import Breach, Rule, amount_for, breaches
-from fern_match.core.adapt.swaps import Swap, System, swaps_for
+from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
+from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
+from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry, load_per_gram
-from fern_match.core.formulate import (
-    Formula,
-    FormulaIngredient,
-    FormulaLayer,
-    Property,
-    Room,
-    Solved,
-    Target,
-    cost_of,
-    solve,
-)
+from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.properties import amount_of
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
-_WIDER = (1.4, 2.0, 4.0, 10.0, 30.0)  # how far a limit that cannot be met is widened, to find the nearest that can
-_LEAST_LIMIT = 0.05  # from which widening begins [g]
-_BY_THE_GRAIN = frozenset({"flavour", "salt", "intense-sweetener", "emulsifier", "leavening", "gelling", "colour", "acid"})
+SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
+_WHOLE_WEIGHT = 20.0  # of the whole piece's sweetness and fat: layers may give for them, since they are eaten together
+_LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
-_NEAR = 3.0  # of a miss, below which nothing else is tried
-_ATTEMPTS = ((True, PARTS[:1]), (True, PARTS), (False, PARTS[:1]), (False, PARTS))  # families made for it first; parts
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE, Property.WATER})
+PIECE_FAT = "piece-fat"
+WITHOUT = "-without-"  # between a system and what another proposal of it goes without
+_MOST_TRIES = 5
+_ENOUGH = 2  # proposals that came near
+_WORSE = 20.0  # of a miss, by which another proposal may be further off
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,15 +58,8 @@ class Proposal:
     load: float  # share of a single laxative dose in a serving
     cost: float | None
     doubtful: tuple[str, ...]  # ingredient ids that depend on their maker
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Unmet:
-    """A rule that cannot be met, and the nearest that can."""
-
-    rule: str
-    because: str
-    nearest: str
+    made: Whole
+    held_back: tuple[str, ...] = ()  # what keeps it from the version's sweetness and fat, and what would help
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,7 +68,8 @@ class Adapted:
 
     breaches: tuple[Breach, ...]  # of the version as it is
     proposals: tuple[Proposal, ...]
-    unmet: Unmet | None
+    left_out: tuple[LeftOut, ...]  # systems that gave none, and why
+    unmet: Unmet | None  # where no system gave one
 
 
 def adapted(
@@ -96,6 +83,7 @@ def adapted(
     serving_g: float,
     forbidden: Collection[str] = (),
     required: Collection[str] = (),
+    explain: bool = True,
 ) -> Adapted:
     """Up to three versions under rules, each of another system, the nearest to the version's own targets first.
 
@@ -109,15 +97,34 @@ def adapted(
         serving_g: What a serving weighs [g], above 0.
         forbidden: Ingredients that must not be used.
         required: Ingredients that must stay where they are.
+        explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
     """
     resolved = tuple(_resolved(rule, formula, pantry) for rule in rules)
     bench = Bench(resolved, reading, pantry, families, serving_g, frozenset(forbidden), frozenset(required))
-    found = breaches(formula, resolved, pantry, serving_g)
-    held = _held_to(targets, bench)
-    proposals = [one for system in systems_for(bench) for one in [_proposal(formula, held, system, bench)] if one is not None]
-    different = _different(_worth_eating(formula, sorted(proposals, key=lambda one: one.miss), pantry))
-    unmet = _unmet(formula, held, bench) if not different else None
-    return Adapted(breaches=found, proposals=tuple(different[:MOST_PROPOSALS]), unmet=unmet)
+    held = _held_to(formula, targets, bench)
+    tried = _tried(formula, held, bench)
+    begun = [(one, _proposal(formula, one, bench)) for one in tried]
+    made = sorted((one for _, one in begun if one is not None), key=lambda one: one.miss)
+    kept = _different(_worth_eating(formula, made, pantry))
+    if len(kept) == 1:
+        kept += _another(formula, held, kept[0], bench)
+    kept = [replace(one, held_back=what_stops(one.made, bench)) for one in kept[:MOST_PROPOSALS]] if explain else kept
+    failed = [one for one, proposal in begun if proposal is None]
+    return Adapted(
+        breaches=breaches(formula, resolved, pantry, serving_g),
+        proposals=tuple(kept[:MOST_PROPOSALS]),
+        left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
+        unmet=unmet(formula, held, tried, bench) if not kept else None,
+    )
+
+
+def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Whole]:
+    """What each system makes of a version; once enough of them came near, the others only by their first choice."""
+    found: list[Whole] = []
+    for system in systems_for(bench):
+        near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
+        found.append(whole(formula, targets, system, bench, thorough=len(near) < _ENOUGH))
+    return found
 
 
 def _resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
@@ -129,47 +136,75 @@ def _resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
     return replace(whole, limit=got * (1 - rule.limit), whole=got)
 
 
-def _held_to(targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
-    """The version's own targets without the label's, and without what the rule is about."""
+def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
+    """The version's own targets without the label's, and without what the rule is about; the piece's fat is one more."""
     kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED]
     if bench.of_animals or bench.of_sugar:
         kept = [replace(one, weight=0.3 * one.weight) if one.what is Property.PROTEIN else one for one in kept]
-    return tuple(_wider(one) for one in kept)
+    fat, room = amount_of(formula.layers, Property.FAT, bench.pantry), FAT_ROOM * formula.piece_g
+    whole_fat = Target(
+        id=PIECE_FAT,
+        name="Fat, whole piece",
+        unit="g",
+        layer_id=None,
+        what=Property.FAT,
+        low=max(0.0, fat - room),
+        wanted=fat,
+        high=fat + room,
+        weight=_WHOLE_WEIGHT,
+    )
+    return (*(_wider(one) for one in kept), whole_fat)
 
 
 def _wider(target: Target) -> Target:
-    """Fat within 2 g in 100 g and sweetness within 5 %: what a rule may move."""
+    """Sweetness within 5 %: what a rule may move."""
     if target.what is Property.SWEETNESS:
-        room = max(target.tolerance, 0.05 * target.wanted)
-        return replace(target, low=max(0.0, target.wanted - room), high=target.wanted + room)
+        room = max(target.tolerance, SWEETNESS_ROOM * target.wanted)
+        weight = target.weight if target.layer_id is not None else _WHOLE_WEIGHT
+        return replace(target, low=max(0.0, target.wanted - room), high=target.wanted + room, weight=weight)
     return target
 
 
-def _proposal(
-    formula: Formula, targets: Sequence[Target], system: System | None, bench: Bench, *, quick: bool = False
-) -> Proposal | None:
-    """A system's version, by the first attempt that comes near; quickly: by the one that finds something most often."""
-    named = replace(formula, name=system.name if system is not None else "Other amounts")
-    tried: list[Solved] = []
-    for grouped, parts in _ATTEMPTS[-1:] if quick else _ATTEMPTS:
-        if tried and not grouped:
-            break
-        solved = _of_layers(named, targets, system, bench, parts, grouped=grouped)
-        tried += [solved] if solved is not None else []
-        if solved is not None and solved.miss < _NEAR:
-            break
-    if not tried:
+def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench: Bench) -> list[Proposal]:
+    """Where all systems come to one proposal: a second, without an ingredient that the first rests on."""
+    before = {line.ingredient_id for layer in formula.layers for line in layer.ingredients}
+    new = [line for layer in only.formula.layers for line in layer.ingredients if line.ingredient_id not in before]
+    for line in sorted(new, key=lambda one: -one.grams)[:_MOST_TRIES]:
+        fewer = bench.without(line.ingredient_id)
+        found = _proposal(formula, whole(formula, targets, only.made.system, fewer), fewer)
+        if found is None or found.miss > only.miss + _WORSE or _twins(line.ingredient_id, only.formula, found.formula, bench):
+            continue
+        name = f"{line.name[0].lower()}{line.name[1:]}".split(" (")[0]
+        other = f"Without {name}"
+        why = f"for where there is no {name}"
+        return [replace(found, name=other, system=f"{only.system}{WITHOUT}{line.ingredient_id}", why=why)]
+    return []
+
+
+def _twins(key: str, first: Formula, other: Formula, bench: Bench) -> bool:
+    """Whether another formula has nothing new but what is of the same kind as the ingredient it goes without."""
+    was, now = ({line.ingredient_id for layer in one.layers for line in layer.ingredients} for one in (first, other))
+    least = _WORTH * other.piece_g
+    new = {line.ingredient_id for layer in other.layers for line in layer.ingredients if line.grams > least} - was
+    return key in now or all(bench.pantry[one].category == bench.pantry[key].category for one in new)
+
+
+def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
+    """A system's version; none where nothing fits or a rule is broken by a hair."""
+    if made.solved is None:
         return None
-    solved = min(tried, key=lambda one: one.miss)
-    name = named.name
-    found = _without_crumbs(solved.formula, LEAST_G)
+    solved, system = made.solved, made.system
+    found = _without_crumbs(solved.formula)
     if breaches(found, bench.rules, bench.pantry, bench.serving_g):
         return None
+    name, why = (system.name, system.why) if system is not None else ("Other amounts", "")
+    if system is not None and not _shows(system, formula, found):
+        name, why = "Straight swap", "only what breaks the rule gives way"
     return Proposal(
         name=name,
         system=system.id if system is not None else "",
-        why=system.why if system is not None else "",
-        formula=found,
+        why=why,
+        formula=replace(found, name=name),
         lines={
             layer.layer_id: _lines(layer, next(one for one in formula.layers if one.layer_id == layer.layer_id))
             for layer in found.layers
@@ -186,31 +221,16 @@ def _proposal(
                 if any(rule.doubts(bench.pantry[line.ingredient_id]) for rule in bench.rules)
             )
         ),
+        made=made,
     )
 
 
-def _of_layers(
-    formula: Formula,
-    targets: Sequence[Target],
-    system: System | None,
-    bench: Bench,
-    parts: Sequence[float],
-    *,
-    grouped: bool,
-) -> Solved | None:
-    """Each layer's best choice, then all layers together; where those do not share a limit, everything that was on offer."""
-    chosen, offered = [], []
-    for layer in formula.layers:
-        option = best_layer(formula, layer, targets, system, bench, parts, grouped=grouped)
-        if option is None:
-            return None
-        chosen.append(option[0])
-        offered.append(option[1])
-    solved = _together(replace(formula, layers=tuple(chosen)), targets, bench)
-    if solved is not None:
-        return solved
-    solved = _together(replace(formula, layers=tuple(offered)), targets, bench)
-    return _together(_without_crumbs(solved.formula), targets, bench) or solved if solved is not None else None
+def _shows(system: System, before: Formula, after: Formula) -> bool:
+    """Whether anything of a system came into a version, which is named after it only then."""
+    was = {line.ingredient_id for layer in before.layers for line in layer.ingredients}
+    theirs = system.members or own_stand_ins(system)
+    now = {line.ingredient_id for layer in after.layers for line in layer.ingredients}
+    return not theirs.isdisjoint(now - was)
 
 
 def load_of(formula: Formula, pantry: Pantry, serving_g: float) -> float:
@@ -230,30 +250,12 @@ def load_of(formula: Formula, pantry: Pantry, serving_g: float) -> float:
     return load * serving_g / formula.piece_g if formula.piece_g > 0 else 0.0
 
 
-def _together(begun: Formula, targets: Sequence[Target], bench: Bench) -> Solved | None:
-    """All layers solved at once, for what the piece shares a limit of; None where nothing fits."""
-    room = Room(
-        free=[layer.layer_id for layer in begun.layers], keep=False, limits=piece_limits(begun, targets, bench), explain=False
-    )
-    solved = solve(begun, targets, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
-    return solved if solved.impossible is None else None
-
-
-def _without_crumbs(formula: Formula, share: float = _WORTH) -> Formula:
-    """A formula without lines that are too little to weigh; sweeteners by the milligram stay.
-
-    Args:
-        share: Of its layer, from which a line counts [g/g].
-    """
-
-    def counts(line: FormulaIngredient, layer: FormulaLayer) -> bool:
-        least = LEAST_G if line.role in _BY_THE_GRAIN else max(LEAST_G, share * layer.added_g)
-        return line.grams > (LEAST_G if share <= LEAST_G else least)
-
+def _without_crumbs(formula: Formula) -> Formula:
+    """A formula without lines of next to nothing."""
     return replace(
         formula,
         layers=tuple(
-            replace(layer, ingredients=tuple(line for line in layer.ingredients if counts(line, layer)))
+            replace(layer, ingredients=tuple(line for line in layer.ingredients if line.grams > _LEAST_G))
             for layer in formula.layers
         ),
     )
@@ -290,10 +292,10 @@ def _worth_eating(before: Formula, found: list[Proposal], pantry: Pantry) -> lis
 
 
 def _different(found: Sequence[Proposal]) -> list[Proposal]:
-    """Proposals that are not of the same ingredients."""
+    """Proposals that are not of the same ingredients; of those that bear no system's sign only one."""
     kept: list[Proposal] = []
     for one in found:
-        if all(_differ(one.formula, other.formula) for other in kept):
+        if all(one.name != other.name and _differ(one.formula, other.formula) for other in kept):
             kept.append(one)
     return kept
 
@@ -307,39 +309,3 @@ def _differ(a: Formula, b: Formula) -> bool:
             {(layer.layer_id, line.ingredient_id) for layer in formula.layers for line in layer.ingredients if line.grams > least}
         )
     return bool(names[0] ^ names[1])
-
-
-def _unmet(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet:
-    """Which rule stands in the way, and what can be reached: each is let go in turn, a limit is widened step by step."""
-    for rule in bench.rules:
-        others = tuple(one for one in bench.rules if one is not rule)
-        if rule.limit is not None:
-            for times in _WIDER:
-                most = round(max(rule.limit, _LEAST_LIMIT) * times, 2)
-                wider = replace(rule, limit=most)
-                trial = replace(bench, rules=(*others, wider))
-                if any(_proposal(formula, targets, system, trial, quick=True) is not None for system in systems_for(trial)):
-                    wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} g a {rule.basis}"
-                    return Unmet(
-                        rule=rule.id,
-                        because=f"{wanted} here; {most:g} g can be reached.",
-                        nearest=wider.asked,
-                    )
-        elif others and any(
-            _proposal(formula, targets, system, replace(bench, rules=others), quick=True) is not None
-            for system in systems_for(replace(bench, rules=others))
-        ):
-            return Unmet(
-                rule=rule.id,
-                because=f"{rule.name} cannot be met together with the other rules with what the pantry holds.",
-                nearest=", ".join(one.id for one in others),
-            )
-    stuck = [
-        layer.name
-        for layer in formula.layers
-        if all(best_layer(formula, layer, targets, system, bench, PARTS) is None for system in systems_for(bench))
-    ]
-    which = (
-        f"{stuck[0]} has no stand-ins in the pantry that keep" if stuck else "No stand-ins in the pantry keep the layers together"
-    )
-    return Unmet(rule=bench.rules[0].id, because=f"{which} within what {'its' if stuck else 'a'} family takes.", nearest="")

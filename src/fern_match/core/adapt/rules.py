@@ -61,6 +61,7 @@ class Rule:
     measure: str = ""  # of a limit: net carbohydrate, added sugars, or what a limit of one's own is about
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
+    claim: bool = False  # whether a label may claim it by law, so that the limit is not one's own to move
     whole: float | None = None  # what a version holds, where the limit began as a share of that [g]
 
     @property
@@ -86,6 +87,15 @@ class Rule:
         if self.excludes == "animal" and food.vegan not in {"yes", "no"}:
             return True
         return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
+
+    @property
+    def a_basis(self) -> str:
+        """What its limit is for: “a piece”, “a serving”, “in 100 g”."""
+        return "in 100 g" if self.basis == "100 g" else f"a {self.basis}"
+
+    def basis_g(self, piece_g: float, serving_g: float) -> float:
+        """What the amount weighs that its limit is for [g]."""
+        return {"serving": serving_g, "100 g": 100.0}.get(self.basis, piece_g)
 
     @property
     def is_of_sugar(self) -> bool:
@@ -205,7 +215,7 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
         if rule.limit is not None and rule.measure:
             got, most = amount_for(formula, rule, pantry, serving_g)
             if got > most + _LEAST_G:
-                sentence = f"{rule.measure.capitalize()} {got:.2g} g, where at most {most:.2g} g a {rule.basis} are allowed."
+                sentence = f"{rule.measure.capitalize()} {got:.3g} g, where at most {most:.3g} g {rule.a_basis} are allowed."
                 found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence))
     return tuple(found)
 
@@ -225,7 +235,7 @@ def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -
         for line in layer.ingredients
         if line.ingredient_id in pantry
     )
-    basis = {"piece": formula.piece_g, "serving": serving_g, "100 g": 100.0}.get(rule.basis, formula.piece_g)
+    basis = rule.basis_g(formula.piece_g, serving_g)
     return (total / formula.piece_g * basis if formula.piece_g > 0 else 0.0), rule.limit or 0.0
 
 
@@ -249,7 +259,7 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
     for row in rows("rules.csv"):
         if row["id"] == key and _is_for(row, region):
             rule = _of_row(row)
-            return replace(rule, limit=_limit(asked, limit, most=1 if rule.basis == "share" else 1000)) if limit else rule
+            return _with_limit(rule, _limit(asked, limit, most=1 if rule.basis == "share" else 1000)) if limit else rule
     if key.startswith(AT_MOST) and key.removeprefix(AT_MOST) in _OWN:
         if not limit:
             raise BadRule(f"“{asked}”: say how many grams a piece may hold at most, such as {key}:5.")
@@ -278,6 +288,19 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
     raise BadRule(f"“{asked}” is no rule known here. There are {known}, and {WITHOUT} with any ingredient's id.")
 
 
+def _with_limit(rule: Rule, limit: float) -> Rule:
+    """A rule with a limit of one's own; where it allows more than a claim does, it no longer bears the claim's name."""
+    moved = replace(rule, limit=limit)
+    if rule.claim and rule.limit is not None and (limit < rule.limit if rule.basis == "share" else limit > rule.limit):
+        what = (
+            f"{100 * limit:g} % less {rule.measure}"
+            if rule.basis == "share"
+            else f"At most {limit:g} g {rule.measure} {rule.a_basis}"
+        )
+        return replace(moved, name=what, source="your own limit", promises_not=f"no claim: it is not “{rule.name.lower()}”")
+    return moved
+
+
 def _own(what: str, limit: float) -> Rule:
     return Rule(
         id=f"{AT_MOST}{what}",
@@ -304,6 +327,7 @@ def _of_row(row: Mapping[str, str]) -> Rule:
         measure=row["measure"],
         basis=row["basis"],
         limit=float(row["limit"]) if row["limit"] else None,
+        claim=row["claim"] == "yes",
     )
 
 

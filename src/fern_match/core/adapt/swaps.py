@@ -89,3 +89,15 @@ def swaps_for(ingredient_id: str, family: str) -> tuple[Swap, ...]:
 
 def _set(text: str) -> frozenset[str]:
     return frozenset(entry for entry in text.split("|") if entry)
+
+
+@cache
+def own_stand_ins(system: System) -> frozenset[str]:
+    """What comes in by a system's swaps and by those of no rival: by these it is known.
+
+    Args:
+        system: One of `systems()`.
+    """
+    rivals = {one.id for one in systems() if one.of == system.of} - {system.id}
+    others = {key for swap in swaps() if swap.system in rivals for key in swap.to}
+    return frozenset(key for swap in swaps() if swap.system == system.id for key in swap.to if key not in others)

@@ -3,6 +3,8 @@
 Worked example: 15 g of maltitol, of which 30 g often have a laxative effect: half of a dose.
 """
 
+from functools import cache
+
 from fern_match.core.data import rows
 from fern_match.core.food.ingredients import Ingredient
 from fern_match.core.food.nutrients import Nutrient
@@ -14,10 +16,15 @@ def load_per_gram(food: Ingredient) -> float:
     Source: data/tolerances.csv, lower ends of what often gives symptoms (approximate).
     """
     load = 0.0
-    for row in rows("tolerances.csv"):
-        amount = (food.per_100_g.get(Nutrient(row["nutrient"])) or 0.0) / 100
-        kind = row["polyol_kind"]
-        own = food.polyol_kind == kind if row["nutrient"] == Nutrient.POLYOLS else not kind or food.id == kind
+    for nutrient, kind, dose_g in _doses():
+        amount = (food.per_100_g.get(nutrient) or 0.0) / 100
+        own = food.polyol_kind == kind if nutrient is Nutrient.POLYOLS else not kind or food.id == kind
         if own:
-            load += amount / float(row["single_dose_g"])
+            load += amount / dose_g
     return load
+
+
+@cache
+def _doses() -> tuple[tuple[Nutrient, str, float], ...]:
+    """Nutrient, which polyol or ingredient, and how much of it is a single dose [g]."""
+    return tuple((Nutrient(row["nutrient"]), row["polyol_kind"], float(row["single_dose_g"])) for row in rows("tolerances.csv"))

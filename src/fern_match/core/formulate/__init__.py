@@ -14,7 +14,7 @@ from fern_match.core.formulate.notes import Note, Tone
 from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, what_holds_back
 from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
-from fern_match.core.formulate.solve import Solved, solve
+from fern_match.core.formulate.solve import LeastCost, Solved, least_cost, solve
 from fern_match.core.formulate.start import (
     USUAL_PIECES,
     FamilyGuess,
@@ -48,6 +48,7 @@ __all__ = [
     "FormulaIngredient",
     "FormulaLayer",
     "LayerNature",
+    "LeastCost",
     "Note",
     "Origin",
     "OriginKind",
@@ -78,6 +79,7 @@ __all__ = [
     "is_coat_name",
     "kitchen_version",
     "layer_of_family",
+    "least_cost",
     "overview",
     "printed_rows",
     "read_targets",

@@ -15,7 +15,8 @@ from fern_match.core.formulate.targets import Target, weigher, with_got
 from fern_match.core.formulate.version import Property
 from fern_match.core.study.reading import StudyReading
 
-_CENTRE, _USUAL, _USED, _DRIVEN_OFF, _MONEY = 0.02, 0.04, 0.2, 0.02, 0.002  # prices beside a tolerance missed, at 1
+USED = 0.2  # price of a line beside a tolerance missed, at 1
+_CENTRE, _USUAL, _DRIVEN_OFF, _MONEY = 0.02, 0.04, 0.02, 0.002  # further prices
 _INF = float("inf")
 _DEAR = 5.0  # how many other limits would rather give than the weight of a layer
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
@@ -26,6 +27,7 @@ _SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
 )
 _SMALLEST = 0.0004
+_TASTED = 0.005  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +41,7 @@ class PieceLimit:
     layer_id: str | None = None  # of the whole piece where None
     step: float = 0.0  # how far it is moved to see what it costs
     moved: str = ""
+    price: float | None = None  # of each gram above it, where it may give; else it is hard
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,8 +56,18 @@ class Room:
     about: Collection[str] | None = None  # the targets to explain; all that are missed where None
     limits: Sequence[PieceLimit] = ()
     keep: bool = True  # whether each line keeps some of what it is
+    swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
     gap: float = 1e-6  # how near to the cheapest is near enough, relative
     seconds: float = 4.0  # after which the best so far is taken [s]
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A line that may be left out, in the program."""
+
+    amount: int
+    used: int  # 1 where it is used
+    least: float  # what it has then at least [g]
 
 
 @dataclass(slots=True)
@@ -64,7 +77,7 @@ class Placed:
     layer: FormulaLayer
     family: Family | None
     amounts: list[int]  # variables, line by line
-    used: dict[str, int]  # ingredient -> whether it is used, where that may be chosen
+    choices: dict[str, Choice]  # by ingredient, where there is a choice
     lost: int
     added: dict[int, float] = field(default_factory=dict)  # terms of what goes into the bowl
 
@@ -76,6 +89,7 @@ class Posed:
     program: Program
     layers: list[Placed]
     misses: dict[str, tuple[int, int, float]]  # target -> variables of what is missing and over, and the price
+    over: dict[str, int] = field(default_factory=dict)  # limit that may give -> variable of what is above it
 
 
 def pose(
@@ -119,6 +133,9 @@ def _pose_limit(posed: Posed, limit: PieceLimit, given: Sequence[FormulaLayer], 
         if line.ingredient_id in pantry
     )
     terms = {variable: value for variable, value in terms.items() if value}
+    if limit.price is not None:
+        posed.over[limit.id] = posed.program.variable(cost=limit.price)
+        terms[posed.over[limit.id]] = -1.0
     if terms:
         posed.program.limit(Limit(limit.id, terms, -_INF, limit.most - rest, limit.words, limit.step, limit.moved))
 
@@ -133,10 +150,10 @@ def _pose_layer(
     present_lost = layer.water_lost_g / layer.added_g if layer.added_g > 0 else 0.0
     most_lost = max(most_lost, present_lost) if room.widened or family is None else most_lost
     scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
-    used: dict[str, int] = {}
-    amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, used) for line in layer.ingredients]
+    choices: dict[str, Choice] = {}
+    amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, choices) for line in layer.ingredients]
     lost = program.variable(cost=_DRIVEN_OFF / max(scale, 1e-9))
-    placed = Placed(layer, family, amounts, used, lost, dict.fromkeys(amounts, 1.0))
+    placed = Placed(layer, family, amounts, choices, lost, dict.fromkeys(amounts, 1.0))
     name = layer.name
     program.limit(
         Limit(
@@ -151,18 +168,22 @@ def _pose_layer(
     _pose_water(program, placed, finished_g, most_lost, room, pantry)
     _pose_ratio(program, placed)
     for group in _one_of():
-        alike = [variable for key, variable in used.items() if key in group]
+        alike = [choice.used for key, choice in choices.items() if key in group]
         if len(alike) > 1:
             program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, 1.0))
     if family is not None:
+        names = [_serves(line, family, families) for line in layer.ingredients]
         for role in family.roles:
-            _pose_window(program, placed, role, finished_g, room, families)
+            _pose_window(program, placed, role, names, finished_g, room)
     for variable, line in zip(amounts, layer.ingredients, strict=True):
         share = _largest_share(line.ingredient_id, family)
         if share is not None and not line.locked:
             limited = {one: (1.0 if one == variable else 0.0) - share for one in amounts}
             words = f"{line.name} at most {100 * share:g} % of {name}"
-            program.limit(Limit(f"{layer.layer_id} {line.ingredient_id} most", limited, -_INF, 0.0, words))
+            moved = f"{line.name} allowed to {100 * (share + _STEP):g} % of {name} instead of {100 * share:g} %"
+            program.limit(
+                Limit(f"{layer.layer_id} {line.ingredient_id} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved)
+            )
     return placed
 
 
@@ -175,7 +196,7 @@ def _pose_line(
     room: Room,
     pantry: Pantry,
     family: Family | None,
-    used: dict[str, int],
+    choices: dict[str, Choice],
 ) -> int:
     food = pantry.by_id.get(line.ingredient_id)
     price = (food.price_per_kg or 0.0) / 1000 if food is not None else 0.0
@@ -203,10 +224,11 @@ def _pose_line(
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
         small = _role_name(line, family) in _SMALL_ROLES
-        chosen = used[line.ingredient_id] = program.variable(cost=_USED, high=1.0, whole=True)
+        chosen = program.variable(cost=USED, high=1.0, whole=True)
         least = (_SMALLEST if small else _SENSIBLE) * scale
-        if food is not None and food.category == "intense-sweetener":
-            least = 0.0
+        if food is not None and food.category == "intense-sweetener" and food.sweetness:
+            least = _TASTED * scale / food.sweetness
+        choices[line.ingredient_id] = Choice(amount, chosen, least)
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount
@@ -285,14 +307,17 @@ def _pose_ratio(program: Program, placed: Placed) -> None:
         )
 
 
-def _pose_window(program: Program, placed: Placed, role: Role, finished_g: float, room: Room, families: Families) -> None:
-    """A role's window: the sum of what serves it, as a share of what goes into the bowl."""
-    layer, family = placed.layer, placed.family
-    assert family is not None
+def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[str], finished_g: float, room: Room) -> None:
+    """A role's window: the sum of what serves it, as a share of what goes into the bowl.
+
+    Args:
+        names: Of the role that each line serves.
+    """
+    layer = placed.layer
     serving = [
         (variable, 1 / strength(role.name, line.ingredient_id))
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if _serves(line, role, family, families)
+        for variable, line, name in zip(placed.amounts, layer.ingredients, names, strict=True)
+        if name == role.name
     ]
     if not serving:
         return
@@ -321,11 +346,12 @@ def _pose_window(program: Program, placed: Placed, role: Role, finished_g: float
         program.limit(Limit(f"{layer.layer_id} {role.name} least", terms, 0.0, _INF, words, _STEP * finished_g, moved))
 
 
-def _serves(line: FormulaIngredient, role: Role, family: Family, families: Families) -> bool:
+def _serves(line: FormulaIngredient, family: Family, families: Families) -> str:
+    """The name of the role that a line serves; empty where it serves none."""
     if any(one.name == line.role for one in family.roles):
-        return line.role == role.name
+        return line.role
     found = best_role(families, family.roles, line.ingredient_id)
-    return found is not None and found[0].name == role.name
+    return found[0].name if found is not None else ""
 
 
 def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], reading: StudyReading, pantry: Pantry) -> None:

@@ -59,6 +59,8 @@ class Program:
         *,
         moved: Mapping[str, tuple[float, float]] | None = None,
         costs: Mapping[int, float] | None = None,
+        fixed: Mapping[int, float] | None = None,
+        parted: bool = False,
         seconds: float = _TIME_LIMIT_S,
         gap: float = 1e-6,
     ) -> np.ndarray | None:
@@ -67,6 +69,8 @@ class Program:
         Args:
             moved: Limit id -> other ends for it.
             costs: Variable -> another cost.
+            fixed: Variable -> the value it must have.
+            parted: Whether what is whole may be a part, which is soon solved and costs as much or less.
             seconds: After which the best so far is taken [s].
             gap: How near to the cheapest is near enough, relative.
         """
@@ -74,6 +78,9 @@ class Program:
         cost = np.array(self.costs)
         for variable, value in (costs or {}).items():
             cost[variable] = value
+        least, most = np.array(self.lows), np.array(self.highs)
+        for variable, value in (fixed or {}).items():
+            least[variable] = most[variable] = value
         ends = [(moved or {}).get(limit.id, (limit.low, limit.high)) for limit in self.limits]
         rows, columns, values = [], [], []
         for row, limit in enumerate(self.limits):
@@ -87,12 +94,16 @@ class Program:
             constraints = [LinearConstraint(matrix, [low for low, _ in ends], [high for _, high in ends])]
         found = milp(
             cost,
-            integrality=np.array(self.whole),
-            bounds=Bounds(np.array(self.lows), np.array(self.highs)),
+            integrality=None if parted else np.array(self.whole),
+            bounds=Bounds(least, most),
             constraints=constraints,
             options={"time_limit": seconds, "mip_rel_gap": gap},
         )
         return None if found.x is None else np.asarray(found.x)
+
+    def cost_of(self, values: np.ndarray) -> float:
+        """What values cost."""
+        return float(np.dot(self.costs, values))
 
     def tight(self, values: np.ndarray) -> list[tuple[Limit, str]]:
         """Limits that a solution runs into, each with the end: low, high or both."""

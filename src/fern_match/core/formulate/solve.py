@@ -11,6 +11,7 @@ import numpy as np
 
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
+from fern_match.core.formulate.choice import chosen
 from fern_match.core.formulate.formula import Formula, FormulaLayer
 from fern_match.core.formulate.held_back import held_back, impossible
 from fern_match.core.formulate.pose import Placed, Posed, Room, pose
@@ -25,7 +26,7 @@ class Solved:
     formula: Formula
     targets: tuple[Target, ...]
     held_back: tuple[str, ...]  # what stops which target, and what would help
-    impossible: str | None = None  # why nothing fits, and what would have to give; the formula is then as it was
+    impossible: str | None = None  # why nothing fits; empty where that was not asked; the formula is then as it was
 
     @property
     def miss(self) -> float:
@@ -53,15 +54,51 @@ def solve(
         targets: What it is held to.
     """
     posed = pose(formula, targets, room, reading, pantry, families)
-    values = posed.program.solved(seconds=room.seconds, gap=room.gap)
+    values = chosen(posed) if room.swift else posed.program.solved(seconds=room.seconds, gap=room.gap)
     if values is None:
         now = tuple(with_got(target, formula, reading, pantry) for target in targets)
-        return Solved(formula=formula, targets=now, held_back=(), impossible=impossible(posed))
+        why = impossible(posed) if room.explain or not room.swift else ""
+        return Solved(formula=formula, targets=now, held_back=(), impossible=why)
     found = formula_of(formula, posed, values)
     reached = tuple(with_got(target, found, reading, pantry) for target in targets)
     asked = [one for one in reached if room.about is None or one.id in room.about]
     helps = held_back(posed, asked, reached) if room.explain else ()
     return Solved(formula=found, targets=reached, held_back=helps)
+
+
+@dataclass(frozen=True, slots=True)
+class LeastCost:
+    """What amounts cost at least."""
+
+    cost: float
+    over: Mapping[str, float]  # limits that may give -> how far they are passed
+
+
+def least_cost(
+    formula: Formula,
+    targets: Sequence[Target],
+    room: Room,
+    *,
+    reading: StudyReading,
+    pantry: Pantry,
+    families: Families,
+) -> LeastCost | None:
+    """What solving would cost at least, were lines used in any share; None where nothing fits. Soon found.
+
+    Args:
+        formula: The version as it is.
+        targets: What it is held to.
+        room: What is free.
+        reading: The study.
+        pantry: Compositions.
+        families: Windows.
+    """
+    posed = pose(formula, targets, room, reading, pantry, families)
+    values = posed.program.solved(parted=True)
+    if values is None:
+        return None
+    over = {limit: float(values[variable]) for limit, variable in posed.over.items()}
+    return LeastCost(posed.program.cost_of(values), over)
 
 
 def formula_of(formula: Formula, posed: Posed, values: np.ndarray) -> Formula:

@@ -1,0 +1,118 @@
+"""What a layer may become under rules, each with what it costs at least: the layer alone, its ingredients in any share.
+
+Worked example: a caramel under sugar-free may become a maltitol caramel or a fibre caramel; solved alone as linear programs, the
+first misses its targets by less and stands first. What the piece shares a limit of is only a guide here: each layer's part of it
+by weight, at a price.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.adapt.bench import Bench
+from fern_match.core.adapt.limits import layer_limits
+from fern_match.core.adapt.offer import kinds_for, offered
+from fern_match.core.adapt.rules import measured
+from fern_match.core.adapt.swaps import System
+from fern_match.core.families import Family
+from fern_match.core.formulate import Formula, FormulaLayer, Property, Room, Target, least_cost, solve
+
+_OTHER_FAMILY, _NOT_MADE_FOR = 0.5, 100.0  # prices beside a tolerance missed: the last only where a limit cannot else be met
+_KEPT = 0.3  # of each amount, in a layer that no rule touches
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """A layer in one family, with all that is on offer for it."""
+
+    layer: FormulaLayer
+    cost: float  # at least, with what becoming another family costs
+    extra: float  # of that, what becoming another family costs
+
+
+def options(
+    formula: Formula, layer: FormulaLayer, targets: Sequence[Target], system: System | None, bench: Bench
+) -> list[Option]:
+    """What a layer may become, the nearest to its own targets first; nothing where no family takes what the rules leave.
+
+    A layer in which nothing is touched stays what it is.
+
+    Args:
+        formula: The version.
+        layer: Of it.
+        targets: What the version is held to.
+        system: Whose stand-ins are on offer.
+        bench: The rules.
+    """
+    if _untouched(layer, bench, system):
+        lines = tuple(replace(one, least_g=max(one.least_g, _KEPT * one.grams)) for one in layer.ingredients)
+        return [Option(replace(layer, ingredients=lines), 0.0, 0.0)]
+    own = [one for one in targets if one.layer_id == layer.layer_id]
+    found: list[Option] = []
+    for strange, group in enumerate(kinds_for(layer, system, bench)):
+        fits = bool(found)
+        for family in group:
+            trial = _trial(layer, family, system, bench)
+            cost = _cost(formula, trial, own, bench)
+            if cost is not None:
+                extra = (family.id != layer.family) * _OTHER_FAMILY + (strange and fits) * _NOT_MADE_FOR
+                found.append(Option(trial, cost + extra, extra))
+    return sorted(found, key=lambda one: one.cost)
+
+
+def why_stuck(formula: Formula, layer: FormulaLayer, targets: Sequence[Target], system: System | None, bench: Bench) -> str:
+    """Why no family takes what the rules leave for a layer: the least that would have to give, by solving with it moved.
+
+    Args:
+        formula: The version.
+        layer: Of it, one without options.
+        targets: What the version is held to.
+        system: Whose stand-ins are on offer.
+        bench: The rules.
+    """
+    own = [one for one in targets if one.layer_id == layer.layer_id]
+    for family in (one for group in kinds_for(layer, system, bench) for one in group):
+        trial = _trial(layer, family, system, bench)
+        if trial.ingredients:
+            limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
+            room = Room(free=[trial.layer_id], choose=True, keep=False, limits=limits, swift=True)
+            solved = solve(_with(formula, trial), own, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
+            return f"{layer.name} as {family.name[0].lower()}{family.name[1:]}: {solved.impossible}" if solved.impossible else ""
+    return f"{layer.name}: the pantry holds nothing that may stand in."
+
+
+def _trial(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> FormulaLayer:
+    return replace(layer, family=family.id, ingredients=offered(layer, family, system, bench), water_lost_g=0.0)
+
+
+def _cost(formula: Formula, trial: FormulaLayer, own: Sequence[Target], bench: Bench) -> float | None:
+    """What a layer alone costs at least; None where nothing fits."""
+    if not trial.ingredients:
+        return None
+    key = (trial.layer_id, trial.family, tuple((one.ingredient_id, one.least_g) for one in trial.ingredients))
+    if key not in bench.costs:
+        limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
+        room = Room(free=[trial.layer_id], choose=True, keep=False, limits=limits)
+        least = least_cost(_with(formula, trial), own, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
+        bench.costs[key] = least.cost if least is not None else None
+    return bench.costs[key]
+
+
+def _with(formula: Formula, trial: FormulaLayer) -> Formula:
+    return replace(formula, layers=tuple(trial if one.layer_id == trial.layer_id else one for one in formula.layers))
+
+
+def _finished(layer: FormulaLayer, own: Sequence[Target]) -> float:
+    return next((one.wanted for one in own if one.what is Property.MASS), layer.finished_g)
+
+
+def _untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
+    """Whether a layer may stay: nothing forbidden in it, and nothing that a limit is about."""
+    for line in layer.ingredients:
+        food = bench.pantry.by_id.get(line.ingredient_id)
+        if food is None or not bench.allowed(food, system):
+            return False
+        if bench.of_sugar and any(
+            measured(food, rule.measure) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure
+        ):
+            return False
+    return True

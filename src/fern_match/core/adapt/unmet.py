@@ -1,0 +1,149 @@
+"""Why a system gives no proposal, what would have to give, and the nearest rule that can be met.
+
+Worked example: net carbohydrate at most 5 g a piece, and amounts that come nearest still hold 6.2 g: solved again with 6.2 g
+allowed it fits, so `keto:6.2` is the nearest rule.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from fern_match.core.adapt.bench import Bench, systems_for
+from fern_match.core.adapt.limits import LOAD, limit_id
+from fern_match.core.adapt.options import why_stuck
+from fern_match.core.adapt.rules import Rule, measured
+from fern_match.core.adapt.whole import Whole, whole
+from fern_match.core.formulate import Formula, Target
+
+_TRIES = (1.0, 1.05, 1.2, 1.5, 2.0)  # of what linear programs reach: whole lines take a little more
+_MORE = 1.001
+_LEAST_LIMIT = 0.01  # g
+_WORTH_SAYING = 0.15  # of what is left
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Unmet:
+    """A rule that cannot be met, and the nearest that can."""
+
+    rule: str
+    because: str
+    nearest: str  # how to ask for it; empty where nothing near was found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
+    """A system that gives no proposal, and why."""
+
+    system: str
+    name: str
+    because: str
+
+
+def left_out(
+    formula: Formula, targets: Sequence[Target], failed: Sequence[Whole], bench: Bench, *, closely: bool
+) -> tuple[LeftOut, ...]:
+    """Why systems give no proposal.
+
+    Args:
+        formula: The version.
+        targets: What it is held to.
+        failed: What the systems made of it.
+        bench: The rules.
+        closely: Whether to find out what would have to give where a layer has no family; that takes a while.
+    """
+    return tuple(
+        LeftOut(
+            system=one.system.id if one.system is not None else "",
+            name=one.system.name if one.system is not None else "Other amounts",
+            because=_because(formula, targets, one, bench, closely=closely),
+        )
+        for one in failed
+    )
+
+
+def _because(formula: Formula, targets: Sequence[Target], made: Whole, bench: Bench, *, closely: bool) -> str:
+    if made.stuck:
+        layer = next(one for one in formula.layers if one.layer_id == made.stuck[0])
+        why = why_stuck(formula, layer, targets, made.system, bench) if closely else ""
+        return why or f"No family takes what the rules leave for {layer.name}."
+    said = [_passed(key, grams, formula, bench) for key, grams in (made.passed or {}).items()]
+    return " ".join(said) or "No amounts keep all layers within what their families take."
+
+
+def _passed(key: str, grams: float, formula: Formula, bench: Bench) -> str:
+    if key == LOAD:
+        doses = 1 + grams * bench.serving_g / formula.piece_g
+        return f"A serving of {bench.serving_g:.3g} g would hold {doses:.2g} times what often upsets a stomach."
+    rule = next(one for one in bench.rules if limit_id(one) == key)
+    return f"The least {rule.measure} is {_reached(rule, grams, formula, bench):.3g} g {rule.a_basis}."
+
+
+def _reached(rule: Rule, grams: float, formula: Formula, bench: Bench) -> float:
+    """What of a limit's measure is left, on its basis [g]."""
+    return (rule.limit or 0.0) + grams * rule.basis_g(formula.piece_g, bench.serving_g) / formula.piece_g
+
+
+def unmet(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], bench: Bench) -> Unmet:
+    """Which rule stands in the way, and what can be met instead: found by solving again.
+
+    Args:
+        formula: The version.
+        targets: What it is held to.
+        tried: What each system made of it: nothing.
+        bench: The rules.
+    """
+    nearest = _by_a_wider_limit(formula, targets, tried, bench) or _by_fewer_rules(formula, targets, bench)
+    if nearest is not None:
+        return nearest
+    best = min(tried, key=lambda one: (len(one.stuck), sum((one.passed or {}).values())))
+    return Unmet(rule=bench.rules[0].id, because=_because(formula, targets, best, bench, closely=True), nearest="")
+
+
+def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], bench: Bench) -> Unmet | None:
+    """The system that passes a rule's limit by least, solved again with that much allowed."""
+    near = sorted((one for one in tried if one.passed), key=lambda one: sum((one.passed or {}).values()))
+    for made in near:
+        for rule in bench.rules:
+            grams = (made.passed or {}).get(limit_id(rule))
+            if grams is None or len(made.passed or {}) > 1:
+                continue
+            reached = _reached(rule, grams, formula, bench)
+            for times in _TRIES:
+                wider = replace(rule, limit=_rounded_up(max(_MORE * reached * times, _LEAST_LIMIT)))
+                trial = bench.under([wider if one is rule else one for one in bench.rules])
+                met = whole(formula, targets, made.system, trial).solved
+                if met is not None:
+                    wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} g {rule.a_basis} here"
+                    because = f"{wanted}; {wider.limit:g} g can be reached. {_what_holds(met.formula, rule, bench)}"
+                    return Unmet(rule=rule.id, because=because, nearest=wider.asked)
+    return None
+
+
+def _what_holds(formula: Formula, rule: Rule, bench: Bench) -> str:
+    """Which ingredients hold most of what a rule limits, in a formula that comes nearest."""
+    parts = [
+        (line.grams * measured(bench.pantry[line.ingredient_id], rule.measure), f"{line.name} in {layer.name}")
+        for layer in formula.layers
+        for line in layer.ingredients
+    ]
+    total = sum(grams for grams, _ in parts)
+    most = sorted(parts, reverse=True)[:2]
+    said = [f"{100 * grams / total:.0f} % of it is in {words}" for grams, words in most if grams > _WORTH_SAYING * total]
+    return f"{' and '.join(said)}." if said else ""
+
+
+def _rounded_up(grams: float) -> float:
+    """To two digits, upwards."""
+    step = 10.0 ** (math.floor(math.log10(grams)) - 1)
+    return round(math.ceil(grams / step - 1e-9) * step, 6)
+
+
+def _by_fewer_rules(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet | None:
+    """One rule let go, so that the others fit."""
+    for rule in bench.rules if len(bench.rules) > 1 else ():
+        others = [one for one in bench.rules if one is not rule]
+        fewer = bench.under(others)
+        if any(whole(formula, targets, system, fewer).solved is not None for system in systems_for(fewer)):
+            because = f"{rule.name} cannot be met together with the other rules with what the pantry holds."
+            return Unmet(rule=rule.id, because=because, nearest=", ".join(one.asked for one in others))
+    return None

@@ -1,0 +1,48 @@
+"""Which lines a layer is made from, by a few linear programs instead of a search over all choices.
+
+Worked example: of butter, coconut oil and shea butter that could give 20 g of fat a linear program takes a little of each. With
+each gram dearer the less there is of it, the next one takes most of the cheapest; what is left as crumbs is then left out.
+"""
+
+import numpy as np
+
+from fern_match.core.formulate.pose import USED, Placed, Posed
+
+_ROUNDS = 2
+_SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
+_SOFT = 0.01  # of what goes into the bowl, beside an amount, so that nothing becomes infinitely dear
+_CRUMB, _PART = 1e-4, 0.3  # of what goes into the bowl, and of the least that makes sense: less is left out
+
+
+def chosen(posed: Posed) -> np.ndarray | None:
+    """Values of a program with few lines; None where nothing fits, whatever is chosen.
+
+    They cost a line or so more than the cheapest, and are found in a tenth of the time.
+
+    Args:
+        posed: With lines that may be chosen.
+    """
+    program, choices = posed.program, [(placed, one) for placed in posed.layers for one in placed.choices.values()]
+    values = program.solved(parted=True)
+    if values is None or not choices:
+        return values
+    for _ in range(_ROUNDS):
+        dearer = {
+            one.amount: program.costs[one.amount] + USED / (values[one.amount] + _SOFT * _bowl(placed, values))
+            for placed, one in choices
+        }
+        again = program.solved(costs=dearer, parted=True)
+        values = again if again is not None else values
+    left_out: dict[int, float] = {}
+    taken: dict[int, float] = {}
+    for placed, one in choices:
+        if values[one.amount] < min(_CRUMB * _bowl(placed, values), _PART * one.least):
+            left_out |= {one.amount: 0.0, one.used: 0.0}
+        else:
+            taken[one.used] = 1.0
+    found = program.solved(fixed={**left_out, **taken}, parted=True)
+    return found if found is not None else program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
+
+
+def _bowl(placed: Placed, values: np.ndarray) -> float:
+    return float(sum(values[amount] for amount in placed.amounts))
