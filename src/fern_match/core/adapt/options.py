@@ -16,7 +16,7 @@ from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Room, Target, least_cost, solve
 
-_OTHER_FAMILY, _NOT_MADE_FOR = 0.5, 100.0  # prices beside a tolerance missed: the last only where a limit cannot else be met
+_OTHER_FAMILY = 0.5  # price beside a tolerance missed
 _KEPT = 0.3  # of each amount, in a layer that no rule touches
 
 
@@ -48,14 +48,15 @@ def options(
         return [Option(replace(layer, ingredients=lines), 0.0, 0.0)]
     own = [one for one in targets if one.layer_id == layer.layer_id]
     found: list[Option] = []
-    for strange, group in enumerate(kinds_for(layer, system, bench)):
-        fits = bool(found)
+    for group in kinds_for(layer, system, bench):
         for family in group:
             trial = _trial(layer, family, system, bench)
             cost = _cost(formula, trial, own, bench)
             if cost is not None:
-                extra = (family.id != layer.family) * _OTHER_FAMILY + (strange and fits) * _NOT_MADE_FOR
+                extra = _OTHER_FAMILY if family.id != layer.family else 0.0
                 found.append(Option(trial, cost + extra, extra))
+        if found:  # what is made for it: the others' windows do not hold for what is cooked without sugar
+            break
     return sorted(found, key=lambda one: one.cost)
 
 

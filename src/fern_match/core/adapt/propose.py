@@ -26,7 +26,6 @@ _LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE, Property.WATER})
-PIECE_FAT = "piece-fat"
 WITHOUT = "-without-"  # between a system and what another proposal of it goes without
 _MOST_TRIES = 5
 _ENOUGH = 2  # proposals that came near
@@ -137,31 +136,38 @@ def _resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
 
 
 def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
-    """The version's own targets without the label's, and without what the rule is about; the piece's fat is one more."""
+    """The version's own targets by layer without the label's, and without what the rule is about; the piece as it is."""
     kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED]
+    kept = [one for one in kept if one.layer_id is not None or one.what not in {Property.SWEETNESS, Property.FAT}]
     if bench.of_animals or bench.of_sugar:
         kept = [replace(one, weight=0.3 * one.weight) if one.what is Property.PROTEIN else one for one in kept]
-    fat, room = amount_of(formula.layers, Property.FAT, bench.pantry), FAT_ROOM * formula.piece_g
-    whole_fat = Target(
-        id=PIECE_FAT,
-        name="Fat, whole piece",
-        unit="g",
+    sweet, fat = (amount_of(formula.layers, what, bench.pantry) for what in (Property.SWEETNESS, Property.FAT))
+    whole_piece = (
+        _of_piece(Property.SWEETNESS, "g of sugar", sweet, SWEETNESS_ROOM * sweet),
+        _of_piece(Property.FAT, "g", fat, FAT_ROOM * formula.piece_g),
+    )
+    return (*(_wider(one) for one in kept), *whole_piece)
+
+
+def _of_piece(what: Property, unit: str, wanted: float, room: float) -> Target:
+    return Target(
+        id=f"piece-{what.value}",
+        name=f"{what.value.capitalize()}, whole piece",
+        unit=unit,
         layer_id=None,
-        what=Property.FAT,
-        low=max(0.0, fat - room),
-        wanted=fat,
-        high=fat + room,
+        what=what,
+        low=max(0.0, wanted - room),
+        wanted=wanted,
+        high=wanted + room,
         weight=_WHOLE_WEIGHT,
     )
-    return (*(_wider(one) for one in kept), whole_fat)
 
 
 def _wider(target: Target) -> Target:
-    """Sweetness within 5 %: what a rule may move."""
+    """A layer's sweetness within 5 %: what a rule may move."""
     if target.what is Property.SWEETNESS:
         room = max(target.tolerance, SWEETNESS_ROOM * target.wanted)
-        weight = target.weight if target.layer_id is not None else _WHOLE_WEIGHT
-        return replace(target, low=max(0.0, target.wanted - room), high=target.wanted + room, weight=weight)
+        return replace(target, low=max(0.0, target.wanted - room), high=target.wanted + room)
     return target
 
 
