@@ -21,7 +21,7 @@ from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
-_WHOLE_WEIGHT = 20.0  # of the whole piece's sweetness and fat: layers may give for them, since they are eaten together
+_WHOLE_WEIGHT = 60.0  # of the whole piece's sweetness and fat: layers may give for them, since they are eaten together
 _LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
