@@ -197,7 +197,7 @@ TABLES = {
     "recipe_strengths.csv": (12, 501.5),
     "recipe_treatments.csv": (8, 0.0),
     "recipe_words.csv": (160, 121.52),
-    "rules.csv": (7, 6.59),
+    "rules.csv": (9, 16.59),
     "search_words.csv": (49, 0.0),
     "shaping_usual.csv": (22, 0.0),
     "solid_fat.csv": (6, 21.312),

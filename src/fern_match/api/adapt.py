@@ -159,7 +159,7 @@ def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
     """The rules there are, by the label's region."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
-    suggested = suggested_limits(found.formula, opened.reading.pantry)
+    suggested = suggested_limits(found.formula, opened.match.study.region, opened.reading.pantry)
     return RulesOut(
         rules=[_rule_out(rule) for rule in shipped_rules(opened.match.study.region)],
         without=[one for one in rule_choices() if one.startswith("without-")],

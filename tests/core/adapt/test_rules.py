@@ -3,8 +3,8 @@
 import pytest
 from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
 
-from fern_match.core.adapt import BadRule, breaches, rule_choices, rules_of, suggested_limits
-from fern_match.core.adapt.rules import measured, not_approved
+from fern_match.core.adapt import BadRule, Rule, breaches, category_choices, rule_choices, rules_of, suggested_limits
+from fern_match.core.adapt.rules import not_approved
 from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
@@ -28,10 +28,10 @@ _ASKED = [("sugar-free", Region.EU), ("sugar-free", Region.US), ("keto:3.5", Reg
     [
         ([], "Name at least one rule: vegan"),
         (["paleo"], "“paleo” is no rule known here"),
-        (["keto:lots"], "the limit is a figure in grams"),
-        (["keto:-1"], "from 0 to 1000"),
+        (["keto:lots"], "the limit is a figure, such as keto:4"),
+        (["keto:-1"], "from 0 to 5000"),
         (["reduced-sugar:30"], "a share of what there is now"),
-        (["at-most-fat"], "say how many grams a piece may hold"),
+        (["at-most-fat"], "say how much a piece may hold"),
         (["at-most-glitter:3"], "“at-most-glitter:3” is no rule"),
         (["without-moonstone"], "“without-moonstone” is no rule"),
     ],
@@ -90,11 +90,17 @@ def test_allergens_and_single_ingredients_can_be_left_out() -> None:
 
 
 def test_net_carbohydrate_by_its_convention() -> None:
-    """40 g with 12 g fibre, 8 g erythritol and 5 g allulose leave 15 g; half of other polyols counts."""
+    """40 g with 12 g fibre, 8 g erythritol and 5 g allulose leave 15 g; of other polyols half counts, or none, or all."""
+    half, none, whole = (_rule(name) for name in ("keto", "keto-all-off", "keto-counted"))
     made = _food("erythritol", 40, fibre_g=12, polyols_g=8, allulose_g=5)
-    assert measured(made, "net carbohydrate") == pytest.approx(0.15)
-    assert measured(_food("maltitol", 40, polyols_g=30), "net carbohydrate") == pytest.approx(0.25)
-    assert measured(_food("", 3, fibre_g=9), "net carbohydrate") == 0
+    assert [rule.measured(made) for rule in (half, none, whole)] == pytest.approx([0.15, 0.15, 0.15])
+    maltitol = _food("maltitol", 40, polyols_g=30)
+    assert [rule.measured(maltitol) for rule in (half, none, whole)] == pytest.approx([0.25, 0.10, 0.40])
+    assert half.measured(_food("", 3, fibre_g=9)) == 0
+
+
+def _rule(asked: str, region: Region = Region.US) -> Rule:
+    return rules_of([asked], region, PANTRY)[0]
 
 
 def _food(kind: str, carbohydrate: float, **more: float) -> Ingredient:
@@ -109,9 +115,46 @@ def test_a_limit_of_ones_own() -> None:
     fat, salt = rules_of(["at-most-fat:1.5", "at-most-salt:0.05"], Region.EU, PANTRY)
     assert (fat.limit, fat.basis) == (1.5, "piece")
     held = sum(one.grams * (PANTRY[one.ingredient_id].per_100_g[Nutrient.FAT] or 0) / 100 for one in what.layers[0].ingredients)
-    assert suggested_limits(what, PANTRY)["at-most-fat"] == pytest.approx(0.8 * held, rel=0.05)
-    assert measured(PANTRY["fine-salt"], salt.measure) == pytest.approx(0.98, abs=0.03)
+    assert suggested_limits(what, Region.EU, PANTRY)["at-most-fat"] == pytest.approx(0.8 * held, rel=0.05)
+    assert salt.measured(PANTRY["fine-salt"]) == pytest.approx(0.98, abs=0.03)
     assert breaches(what, [fat], PANTRY, 40)
+
+
+def test_a_limit_is_for_a_piece_a_serving_or_100_g() -> None:
+    """10 g of butter in a piece of 10 g: 8.2 g fat a piece, 16.4 in a serving of 20 g; asked for again by the same words."""
+    piece = formula(layer("fat", "soft-caramel", line("butter-unsalted", 10, "fat")))
+    for asked, most in (("at-most-fat:8", 8.0), ("at-most-fat:16/serving", 16.0), ("at-most-fat:80/100g", 80.0)):
+        rule = _rule(asked)
+        assert rule.asked == asked
+        assert rule.limit == most
+        assert breaches(piece, [rule], PANTRY, 20), asked
+    assert not breaches(piece, [_rule("at-most-fat:17/serving")], PANTRY, 20)
+
+
+def test_energy_is_limited_in_kcal_by_the_regions_factors() -> None:
+    """Erythritol has none in the EU; butter of 82 % fat about 7.4 kcal a gram."""
+    rule = _rule("at-most-energy:150", Region.EU)
+    assert rule.name == "At most 150 kcal energy"
+    assert rule.measured(PANTRY["erythritol"]) == pytest.approx(0, abs=0.02)
+    assert rule.measured(PANTRY["butter-unsalted"]) == pytest.approx(7.4, abs=0.2)
+
+
+def test_a_category_can_be_left_out() -> None:
+    """No polyol: each of them, and nothing else."""
+    rule = _rule("no-polyol")
+    assert rule.forbids(PANTRY["maltitol-powder"])
+    assert not rule.forbids(PANTRY["white-sugar"])
+    assert "no-polyol" in category_choices(PANTRY)
+
+
+def test_a_widened_claim_loses_its_name() -> None:
+    """0.7 g in 100 g is not sugar-free; 0.3 g is, and a quarter less is no claim where the law asks for 30 %."""
+    assert _rule("sugar-free:0.3", Region.EU).name == "Sugar-free"
+    assert "sugar-free" not in _rule("sugar-free:0.7", Region.EU).name.lower()
+    assert "no claim" in _rule("sugar-free:0.7", Region.EU).promises_not
+    assert _rule("reduced-sugar:0.4", Region.EU).name == "Reduced sugar"
+    assert _rule("reduced-sugar:0.1", Region.EU).name == "10 % less sugars"
+    assert _rule("keto:9").name == "Keto"
 
 
 def test_what_is_not_authorised_is_said_with_its_region() -> None:
@@ -164,12 +207,8 @@ def test_a_swap_goes_by_family() -> None:
 def test_coats_and_fillings_break_what_they_hold() -> None:
     """Keto counts the net carbohydrate of both."""
     what = formula(filling(), coat())
-    limit = rules_of(["keto"], Region.US, PANTRY)
-    found = breaches(what, limit, PANTRY, 40)
-    net = sum(
-        entry.grams * measured(PANTRY[entry.ingredient_id], "net carbohydrate")
-        for one in what.layers
-        for entry in one.ingredients
-    )
+    limit = _rule("keto")
+    found = breaches(what, [limit], PANTRY, 40)
+    net = sum(entry.grams * limit.measured(PANTRY[entry.ingredient_id]) for one in what.layers for entry in one.ingredients)
     assert bool(found) is (net > 5)
     assert found

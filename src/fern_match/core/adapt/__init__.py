@@ -4,9 +4,10 @@ Belongs here: rules, swaps and what follows from them. Must never happen here: h
 Imitate `rules.py`.
 """
 
+from fern_match.core.adapt.asking import category_choices, rule_choices, rules_of, shipped_rules, suggested_limits
 from fern_match.core.adapt.keep import kept
 from fern_match.core.adapt.propose import Adapted, Proposal, adapted
-from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, rule_choices, rules_of, shipped_rules, suggested_limits
+from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches
 from fern_match.core.adapt.unmet import LeftOut, Unmet
 
 __all__ = [
@@ -19,6 +20,7 @@ __all__ = [
     "Unmet",
     "adapted",
     "breaches",
+    "category_choices",
     "kept",
     "rule_choices",
     "rules_of",

@@ -3,13 +3,14 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
-from fern_match.core.adapt.rules import Rule, measured, not_approved
+from fern_match.core.adapt.rules import Rule, not_approved
 from fern_match.core.adapt.swaps import System, systems
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.study.reading import StudyReading
 
-_RICH = {"sugars": 0.15, "added sugars": 0.02, "net carbohydrate": 0.45}  # from which an ingredient is not worth trying [g/g]
+_RICH = {"sugars": 0.15, "added sugars": 0.02}  # from which an ingredient is not worth trying [g/g]
+_RICH_NET = 0.45  # the same of net carbohydrate
 _BY_DEGREES = frozenset({"reduced-sugar", "at-most-sugars"})  # what is rich in sugar may still be used
 SWEET = frozenset({"polyol", "rare-sugar", "fibre"})
 
@@ -61,7 +62,7 @@ class Bench:
         if not self.of_sugar or food.category == "intense-sweetener":  # counted by the milligram
             return True
         if not rich and any(
-            measured(food, rule.measure) > _RICH[rule.measure] for rule in self._sugar_rules if rule.id not in _BY_DEGREES
+            rule.measured(food) > _RICH.get(rule.measure, _RICH_NET) for rule in self._sugar_rules if rule.id not in _BY_DEGREES
         ):
             return False
         bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))

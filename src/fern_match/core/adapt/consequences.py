@@ -186,7 +186,7 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
         )
         if rule.measure and rule.limit is not None:
             got, most = amount_for(proposal.formula, rule, pantry, serving_g)
-            words = f"{rule.measure.capitalize()} {got:.3g} g {rule.a_basis} by the table, where {most:.3g} are allowed"
+            words = f"{rule.measure.capitalize()} {got:.3g} {rule.unit} {rule.a_basis} by the table, where {most:.3g} are allowed"
             found.append(f"{words}: have it measured before you claim it.")
     return tuple(dict.fromkeys(found))
 

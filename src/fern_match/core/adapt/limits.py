@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from functools import cache
 
 from fern_match.core.adapt.bench import Bench
-from fern_match.core.adapt.rules import Rule, measured
+from fern_match.core.adapt.rules import Rule
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Target
@@ -34,7 +34,7 @@ def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: 
         PieceLimit(
             id=f"{rule.id} guide",
             words="",
-            weigh=_weigher(rule.measure),
+            weigh=rule.measured,
             most=part * _limit_of_piece(rule, piece_g, bench),
             layer_id=layer.layer_id,
             price=_GUIDE,
@@ -72,11 +72,11 @@ def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench, *, m
         limits.append(
             PieceLimit(
                 id=limit_id(rule),
-                words=f"{rule.measure} at most {limit:g} g {rule.a_basis}",
-                weigh=_weigher(rule.measure),
+                words=f"{rule.measure} at most {limit:g} {rule.unit} {rule.a_basis}",
+                weigh=rule.measured,
                 most=_limit_of_piece(rule, piece_g, bench) - _INSIDE,
-                step=0.5 * piece_g / rule.basis_g(piece_g, bench.serving_g),
-                moved=f"{rule.measure} allowed to {limit + 0.5:g} g {rule.a_basis}",
+                step=rule.step * piece_g / rule.basis_g(piece_g, bench.serving_g),
+                moved=f"{rule.measure} allowed to {limit + rule.step:g} {rule.unit} {rule.a_basis}",
                 price=_PASSED if may_give else None,
             )
         )
@@ -144,7 +144,3 @@ def _sweetener_levels() -> tuple[tuple[str, str, float], ...]:
 
 def _sweetness_by(key: str) -> Callable[[Ingredient], float]:
     return lambda food: (food.sweetness or 0.0) if food.id == key else 0.0
-
-
-def _weigher(measure: str) -> Callable[[Ingredient], float]:
-    return lambda food: measured(food, measure)

@@ -66,7 +66,7 @@ def _sugary(family: Family) -> bool:
 def _made_for(family: Family, system: System | None, bench: Bench) -> bool:
     if system is not None and family.id in system.families:
         return True
-    diet = "keto" if any(rule.measure == "net carbohydrate" for rule in bench.rules) else "sugar-free"
+    diet = "keto" if any(rule.is_of_net_carbohydrate for rule in bench.rules) else "sugar-free"
     return diet in family.diet
 
 

@@ -11,7 +11,6 @@ from dataclasses import dataclass, replace
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import layer_limits
 from fern_match.core.adapt.offer import kinds_for, offered
-from fern_match.core.adapt.rules import measured
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Room, Target, least_cost, solve
@@ -112,8 +111,6 @@ def _untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool
         food = bench.pantry.by_id.get(line.ingredient_id)
         if food is None or not bench.allowed(food, system):
             return False
-        if bench.of_sugar and any(
-            measured(food, rule.measure) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure
-        ):
+        if any(rule.measured(food) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure):
             return False
     return True

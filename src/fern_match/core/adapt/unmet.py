@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from fern_match.core.adapt.bench import Bench, systems_for
 from fern_match.core.adapt.limits import LOAD, limit_id
 from fern_match.core.adapt.options import why_stuck
-from fern_match.core.adapt.rules import Rule, measured
+from fern_match.core.adapt.rules import Rule
 from fern_match.core.adapt.whole import Whole, whole
 from fern_match.core.formulate import Formula, Target
 
@@ -75,7 +75,7 @@ def _passed(key: str, grams: float, formula: Formula, bench: Bench) -> str:
         doses = 1 + grams * bench.serving_g / formula.piece_g
         return f"A serving of {bench.serving_g:.3g} g would hold {doses:.2g} times what often upsets a stomach."
     rule = next(one for one in bench.rules if limit_id(one) == key)
-    return f"The least {rule.measure} is {_reached(rule, grams, formula, bench):.3g} g {rule.a_basis}."
+    return f"The least {rule.measure} is {_reached(rule, grams, formula, bench):.3g} {rule.unit} {rule.a_basis}."
 
 
 def _reached(rule: Rule, grams: float, formula: Formula, bench: Bench) -> float:
@@ -113,8 +113,8 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
                 trial = bench.under([wider if one is rule else one for one in bench.rules])
                 met = whole(formula, targets, made.system, trial).solved
                 if met is not None:
-                    wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} g {rule.a_basis} here"
-                    because = f"{wanted}; {wider.limit:g} g can be reached. {_what_holds(met.formula, rule, bench)}"
+                    wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here"
+                    because = f"{wanted}; {wider.limit:g} {rule.unit} can be reached. {_what_holds(met.formula, rule, bench)}"
                     return Unmet(rule=rule.id, because=because, nearest=wider.asked)
     return None
 
@@ -122,7 +122,7 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
 def _what_holds(formula: Formula, rule: Rule, bench: Bench) -> str:
     """Which ingredients hold most of what a rule limits, in a formula that comes nearest."""
     parts = [
-        (line.grams * measured(bench.pantry[line.ingredient_id], rule.measure), f"{line.name} in {layer.name}")
+        (line.grams * rule.measured(bench.pantry[line.ingredient_id]), f"{line.name} in {layer.name}")
         for layer in formula.layers
         for line in layer.ingredients
     ]

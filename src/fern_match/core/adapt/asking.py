@@ -1,0 +1,189 @@
+"""Rules by the words they are asked for with: what there is, and what each means for a label's region.
+
+Worked example: `keto:4/serving` is the keto rule with 4 g net carbohydrate a serving; `at-most-energy:150` at most 150 kcal a
+piece; `no-polyol` leaves out every polyol, `without-milk` an allergen, `without-white-sugar` one ingredient.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from fern_match.core.adapt.rules import ENERGY, OWN_MEASURES, BadRule, Rule, amount_for
+from fern_match.core.data import rows
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import Formula
+from fern_match.core.label.rows import Region
+
+WITHOUT, NO, AT_MOST = "without-", "no-", "at-most-"
+_ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "soy", "sesame", "coconut", "sulphites")
+_OWN = (*OWN_MEASURES, ENERGY)
+_BASES = {"piece": "piece", "serving": "serving", "100g": "100 g"}
+_SUGGESTED = 0.8  # of what the version holds
+_MOST = 5000.0  # g, or kcal
+
+
+def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule, ...]:
+    """Rules by their ids: `vegan`, `keto`, `keto:4` (a limit in g), `keto:4/serving`, `sugar-free`, `without-milk`, `no-polyol`,
+    `without-white-sugar`, `at-most-fat:5` (g a piece), `at-most-fat:20/100g`.
+
+    Args:
+        asked: Ids, each with a limit behind a colon where it has one, and what the limit is for behind a stroke.
+        region: Whose limits.
+        pantry: For rules that leave an ingredient or a kind of them out.
+
+    Raises:
+        BadRule: a rule is not known, a limit is no figure, or no rule is asked for.
+    """
+    if not asked:
+        raise BadRule(f"Name at least one rule: {', '.join(rule_choices())}.")
+    return tuple(_rule(one, region, pantry) for one in dict.fromkeys(asked))
+
+
+def rule_choices() -> tuple[str, ...]:
+    """Ids of the rules there are; any ingredient or category can be left out as well."""
+    own = (f"{AT_MOST}{what}" for what in _OWN)
+    return (*dict.fromkeys(row["id"] for row in rows("rules.csv")), *own, *(f"{WITHOUT}{name}" for name in _ALLERGENS))
+
+
+def category_choices(pantry: Pantry) -> tuple[str, ...]:
+    """Ids of rules that leave out a whole category of the pantry.
+
+    Args:
+        pantry: With its categories.
+    """
+    return tuple(f"{NO}{name}" for name in sorted({food.category for food in pantry.all()}))
+
+
+def suggested_limits(formula: Formula, region: Region, pantry: Pantry) -> dict[str, float]:
+    """Limits of one's own to begin with, by their rules' ids: four fifths of what a version holds [g, or kcal, a piece].
+
+    Args:
+        formula: As read.
+        region: Whose energy factors.
+        pantry: Compositions.
+    """
+    found = {}
+    for what in _OWN:
+        rule = _own(what, 0.0, "piece", region)
+        got, _ = amount_for(formula, rule, pantry, formula.piece_g)
+        found[rule.id] = float(f"{_SUGGESTED * got:.2g}")
+    return found
+
+
+def shipped_rules(region: Region) -> tuple[Rule, ...]:
+    """The rules of the table as they stand for a region.
+
+    Args:
+        region: Whose limits.
+    """
+    return tuple(_of_row(row, region) for row in rows("rules.csv") if _is_for(row, region))
+
+
+def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
+    key, _, rest = asked.partition(":")
+    limit, _, basis = rest.partition("/")
+    for row in rows("rules.csv"):
+        if row["id"] == key and _is_for(row, region):
+            rule = _of_row(row, region)
+            return _with_limit(rule, _limit(asked, limit, share=rule.basis == "share"), _basis(asked, basis)) if rest else rule
+    what = key.removeprefix(AT_MOST)
+    if key.startswith(AT_MOST) and what in _OWN:
+        if not limit:
+            raise BadRule(f"“{asked}”: say how much a piece may hold at most, such as {key}:5.")
+        return _own(what, _limit(asked, limit), _basis(asked, basis) or "piece", region)
+    left_out = _left_out(key, region, pantry)
+    if left_out is not None and not rest:
+        return left_out
+    known = ", ".join(rule_choices())
+    raise BadRule(
+        f"“{asked}” is no rule known here. There are {known}, {WITHOUT} with any ingredient's id, and {NO} with a category."
+    )
+
+
+def _left_out(key: str, region: Region, pantry: Pantry) -> Rule | None:
+    what = key.removeprefix(WITHOUT) if key.startswith(WITHOUT) else ""
+    kind = key.removeprefix(NO) if key.startswith(NO) else ""
+    own = "your own rule"
+    if what in _ALLERGENS:
+        return Rule(
+            id=key,
+            name=f"Without {what}",
+            source="the pantry's allergens, on the cautious side",
+            promises_not="no traces: read every packet, and do not rely on it for an allergy",
+            region=region,
+            excludes="allergen",
+            excluded=what,
+        )
+    if what in pantry:
+        name = f"Without {pantry[what].name.lower()}"
+        return Rule(
+            id=key, name=name, source=own, promises_not="anything else", region=region, excludes="ingredient", excluded=what
+        )
+    if any(food.category == kind for food in pantry.all()):
+        name = f"No {kind.replace('-', ' ')}"
+        hidden = "anything else: what holds a little of it inside, such as a chocolate, stays"
+        return Rule(id=key, name=name, source=own, promises_not=hidden, region=region, excludes="category", excluded=kind)
+    return None
+
+
+def _with_limit(rule: Rule, limit: float, basis: str) -> Rule:
+    """A rule with a limit of one's own; where it allows more than a claim does, it no longer bears the claim's name."""
+    moved = replace(rule, limit=limit, basis=basis if basis and not rule.claim else rule.basis)
+    looser = limit < (rule.limit or 0.0) if rule.basis == "share" else limit > (rule.limit or 0.0)
+    if not rule.claim or not looser:
+        return moved
+    what = f"{100 * limit:g} % less" if rule.basis == "share" else f"At most {limit:g} g"
+    name = f"{what} {rule.measure}{'' if rule.basis == 'share' else f' {rule.a_basis}'}"
+    return replace(moved, name=name, source="your own limit", promises_not=f"no claim: it is not “{rule.name.lower()}”")
+
+
+def _own(what: str, limit: float, basis: str, region: Region) -> Rule:
+    rule = Rule(
+        id=f"{AT_MOST}{what}",
+        name="",
+        source="your own limit",
+        promises_not="nothing that a label may claim",
+        region=region,
+        measure=what,
+        basis=basis,
+        limit=limit,
+    )
+    where = "" if basis == "piece" else f" {rule.a_basis}"
+    return replace(rule, name=f"At most {limit:g} {rule.unit} {what}{where}")
+
+
+def _is_for(row: Mapping[str, str], region: Region) -> bool:
+    return not row["regions"] or region.value in row["regions"].split("|")
+
+
+def _of_row(row: Mapping[str, str], region: Region) -> Rule:
+    return Rule(
+        id=row["id"],
+        name=row["name"],
+        source=row["source"],
+        promises_not=row["promises_not"],
+        region=region,
+        excludes="animal" if row["kind"] == "no animal" else "",
+        measure=row["measure"],
+        basis=row["basis"],
+        limit=float(row["limit"]) if row["limit"] else None,
+        claim=row["claim"] == "yes",
+        variant_of=row["variant_of"],
+    )
+
+
+def _limit(asked: str, text: str, *, share: bool = False) -> float:
+    what = "a share of what there is now, such as reduced-sugar:0.3" if share else "a figure, such as keto:4"
+    most = 1.0 if share else _MOST
+    try:
+        value = float(text)
+    except ValueError:
+        raise BadRule(f"“{asked}”: the limit is {what}.") from None
+    if not 0 <= value <= most:
+        raise BadRule(f"“{asked}”: the limit is {what}, from 0 to {most:g}.")
+    return value
+
+
+def _basis(asked: str, text: str) -> str:
+    if text and text not in _BASES:
+        raise BadRule(f"“{asked}”: a limit is for a {', a '.join(list(_BASES)[:2])} or for 100g, such as keto:4/serving.")
+    return _BASES[text] if text else ""
