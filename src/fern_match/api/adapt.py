@@ -10,7 +10,7 @@ from fern_match.api.deps import DeskDep, MadeOnIn, Opened, kinds
 from fern_match.api.errors import NotReady
 from fern_match.api.estimate import CutFaceOut, cut_face_out
 from fern_match.api.formulate import TakenOut, keep_begun
-from fern_match.api.version_view import overview_of
+from fern_match.api.version_view import overview_of, serving_of
 from fern_match.core.adapt import (
     Adapted,
     Breach,
@@ -18,6 +18,7 @@ from fern_match.core.adapt import (
     Rule,
     adapted,
     breaches,
+    category_choices,
     kept,
     rule_choices,
     rules_of,
@@ -42,14 +43,17 @@ class RuleOut(BaseModel):
     promises_not: str
     measure: str
     basis: str
-    limit: float | None  # in g; a share of the version where the basis is one
+    unit: str
+    limit: float | None  # a share of the version where the basis is one
+    variant_of: str  # the rule that counts the same in another way; empty where there is none
 
 
 class SuggestedOut(BaseModel):
     """A limit of one's own to begin with."""
 
     id: str
-    grams: float  # a piece
+    amount: float  # a piece
+    unit: str
 
 
 class RulesOut(BaseModel):
@@ -57,6 +61,7 @@ class RulesOut(BaseModel):
 
     rules: list[RuleOut]
     without: list[str]
+    categories: list[str]
     at_most: list[SuggestedOut]
 
 
@@ -117,6 +122,13 @@ class LabelLineOut(BaseModel):
     printed: str
 
 
+class LeftOutView(BaseModel):
+    """A system that gives no proposal, and why."""
+
+    name: str
+    because: str
+
+
 class ProposalOut(BaseModel):
     """A whole version under the rules, with what follows from it."""
 
@@ -130,6 +142,7 @@ class ProposalOut(BaseModel):
     changes: tuple[str, ...]
     process: tuple[str, ...]
     warnings: tuple[str, ...]
+    held_back: tuple[str, ...]  # empty where nothing does, or it was not asked for
     slice: CutFaceOut | None
 
 
@@ -142,6 +155,7 @@ class AdaptedOut(BaseModel):
     label: list[LabelLineOut]
     slice: CutFaceOut | None
     proposals: list[ProposalOut]
+    left_out: list[LeftOutView]
     unmet: str | None
     nearest: str | None  # rules that could be asked for instead
 
@@ -151,6 +165,7 @@ class KeepIn(MadeOnIn):
 
     rules: list[str] = Field(max_length=20)
     forbidden: list[str] = Field(default=[], max_length=20)
+    required: list[str] = Field(default=[], max_length=20)  # each as layer:ingredient
     system: str
 
 
@@ -159,11 +174,13 @@ def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
     """The rules there are, by the label's region."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
-    suggested = suggested_limits(found.formula, opened.match.study.region, opened.reading.pantry)
+    pantry, region = opened.reading.pantry, opened.match.study.region
+    suggested = suggested_limits(found.formula, region, pantry)
     return RulesOut(
-        rules=[_rule_out(rule) for rule in shipped_rules(opened.match.study.region)],
+        rules=[_rule_out(rule) for rule in shipped_rules(region)],
         without=[one for one in rule_choices() if one.startswith("without-")],
-        at_most=[SuggestedOut(id=key, grams=grams) for key, grams in suggested.items()],
+        categories=list(category_choices(pantry)),
+        at_most=[SuggestedOut(id=rule.id, amount=rule.limit or 0.0, unit=rule.unit) for rule in suggested],
     )
 
 
@@ -173,7 +190,7 @@ def read_breaches(match_id: str, version_id: str, rule: Ids, desk: DeskDep) -> B
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    seen = breaches(found.formula, rules, opened.reading.pantry, _serving(opened, found))
+    seen = breaches(found.formula, rules, opened.reading.pantry, serving_of(opened, found))
     return BreachesOut(
         revision=opened.revision,
         rules=[_rule_out(one) for one in rules],
@@ -188,12 +205,14 @@ def read_proposals(
     rule: Ids,
     desk: DeskDep,
     forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
+    required: Annotated[list[str], Query(max_length=20, default_factory=list)],
+    explain: bool = False,
 ) -> AdaptedOut:
-    """Up to three whole versions under the rules, worked out now."""
+    """Up to three whole versions under the rules, worked out now; what keeps them from being nearer only where asked."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    worked = _worked(opened, found, rules, forbidden)
+    worked = _worked(opened, found, rules, forbidden, required, explain=explain)
     return AdaptedOut(
         revision=opened.revision,
         piece_g=found.formula.piece_g,
@@ -201,6 +220,7 @@ def read_proposals(
         label=_label_out(found.rows),
         slice=_slice_out(found, None, opened),
         proposals=[_proposal_out(one, found, rules, opened) for one in worked.proposals],
+        left_out=[LeftOutView(name=one.name, because=one.because) for one in worked.left_out],
         unmet=worked.unmet.because if worked.unmet is not None else None,
         nearest=worked.unmet.nearest if worked.unmet is not None else None,
     )
@@ -214,15 +234,23 @@ def keep_proposal(match_id: str, version_id: str, body: KeepIn, desk: DeskDep) -
     found = overview_of(parent, opened)
     pantry = opened.reading.pantry
     rules = rules_of(body.rules, opened.match.study.region, pantry)
-    worked = _worked(opened, found, rules, body.forbidden)
+    worked = _worked(opened, found, rules, body.forbidden, body.required)
     proposal = next((one for one in worked.proposals if one.system == body.system), None)
     if proposal is None:
         raise NotReady("That proposal is not there any more: the version has changed since. Look at the new ones.")
-    version = kept(proposal, parent, found.formula, rules, pantry, {one.id for one in opened.match.versions})
+    version = kept(proposal, parent, found.formula, rules, body.forbidden, pantry, {one.id for one in opened.match.versions})
     return keep_begun(match_id, body.revision, opened, version, desk)
 
 
-def _worked(opened: Opened, found: Overview, rules: tuple[Rule, ...], forbidden: list[str]) -> Adapted:
+def _worked(
+    opened: Opened,
+    found: Overview,
+    rules: tuple[Rule, ...],
+    forbidden: list[str],
+    required: list[str],
+    *,
+    explain: bool = False,
+) -> Adapted:
     reading = opened.reading
     return adapted(
         found.formula,
@@ -231,13 +259,11 @@ def _worked(opened: Opened, found: Overview, rules: tuple[Rule, ...], forbidden:
         reading=reading,
         pantry=reading.pantry,
         families=reading.families,
-        serving_g=_serving(opened, found),
+        serving_g=serving_of(opened, found),
         forbidden=forbidden,
+        required=[(layer, key) for layer, _, key in (one.partition(":") for one in required)],
+        explain=explain,
     )
-
-
-def _serving(opened: Opened, found: Overview) -> float:
-    return opened.reading.serving.value or found.formula.piece_g
 
 
 def _rule_out(rule: Rule) -> RuleOut:
@@ -248,7 +274,9 @@ def _rule_out(rule: Rule) -> RuleOut:
         promises_not=rule.promises_not,
         measure=rule.measure,
         basis=rule.basis,
+        unit=rule.unit,
         limit=rule.limit,
+        variant_of=rule.variant_of,
     )
 
 
@@ -299,7 +327,7 @@ def _slice_out(found: Overview, proposal: Proposal | None, opened: Opened) -> Cu
 
 
 def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opened: Opened) -> ProposalOut:
-    reading, serving = opened.reading, _serving(opened, found)
+    reading, serving = opened.reading, serving_of(opened, found)
     pantry = reading.pantry
     return ProposalOut(
         system=one.system,
@@ -312,6 +340,7 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         changes=changes_for_the_eater(one, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
         warnings=warnings(one, found.formula, rules, pantry, serving),
+        held_back=one.held_back,
         slice=_slice_out(found, one, opened),
     )
 

@@ -11,7 +11,7 @@ from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds
 from fern_match.api.errors import NotReady, WouldOverwrite
 from fern_match.api.estimate import estimate_work
 from fern_match.api.runner import Computing, Failed
-from fern_match.api.version_view import MOST_PIECES, VersionView, formula_of, overview_of, pieces_of, version_view
+from fern_match.api.version_view import MOST_PIECES, VersionView, formula_of, held_to_rules, overview_of, pieces_of, version_view
 from fern_match.core.batch.words import outdated_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate import NotYet
@@ -220,8 +220,9 @@ def start_version(match_id: str, body: StartIn, desk: DeskDep) -> TakenOut:
     if body.copy_of is not None:
         parent = opened.match.version(body.copy_of)
         name = body.name.strip() or f"{parent.name}, changed"
-        kind = OriginKind.ADAPTED if parent.origin.kind is OriginKind.ADAPTED else OriginKind.HAND
-        version = replace(parent, id=fresh_id(name, taken_ids), name=name[:120], parent=parent.id, origin=Origin(kind=kind))
+        adapted = parent.origin.kind is OriginKind.ADAPTED
+        origin = Origin(kind=OriginKind.ADAPTED if adapted else OriginKind.HAND, rules=parent.origin.rules)
+        version = replace(parent, id=fresh_id(name, taken_ids), name=name[:120], parent=parent.id, origin=origin)
         return keep_begun(match_id, body.revision, opened, version, desk)
     build = opened.reading.build
     if not build:
@@ -310,7 +311,7 @@ def solve_version(match_id: str, version_id: str, body: SolveIn, desk: DeskDep) 
     unknown = [layer for layer in body.layers if layer not in {one.layer_id for one in found.formula.layers}]
     if unknown:
         raise NotKnown("layer", unknown[0])
-    room = Room(free=body.layers, widened=True)
+    room = Room(free=body.layers, widened=True, limits=held_to_rules(version, found, opened))
     solved = solve(
         found.formula, found.targets, room, reading=opened.reading, pantry=opened.reading.pantry, families=opened.reading.families
     )
@@ -325,8 +326,10 @@ def solve_version(match_id: str, version_id: str, body: SolveIn, desk: DeskDep) 
 def read_held_back(match_id: str, version_id: str, desk: DeskDep) -> HeldBackOut:
     """What stops the targets that are missed however the layers are solved."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    found = overview_of(opened.match.version(version_id), opened)
-    solved: Solved = what_holds_back(found, opened.reading, opened.reading.pantry, opened.reading.families)
+    version = opened.match.version(version_id)
+    found = overview_of(version, opened)
+    limits = held_to_rules(version, found, opened)
+    solved: Solved = what_holds_back(found, opened.reading, opened.reading.pantry, opened.reading.families, limits)
     return HeldBackOut(revision=opened.revision, held_back=solved.held_back, impossible=solved.impossible)
 
 
@@ -393,15 +396,18 @@ def read_measured(
     version = opened.match.version(version_id)
     found = overview_of(version, opened)
     kitchen = opened.kitchen
+    count = pieces or pieces_of(opened, version)
+    step = kitchen.scale_step_g if by == "scale" else None
     out = rounded(
         found.formula,
         found.targets,
-        pieces or pieces_of(opened, version),
-        scale_step_g=kitchen.scale_step_g if by == "scale" else None,
+        count,
+        scale_step_g=step,
         measures=kitchen.kitchen.measures,
         reading=opened.reading,
         pantry=opened.reading.pantry,
         families=opened.reading.families,
+        limits=held_to_rules(version, found, opened, off_g=len(found.formula.layers) * step / count if step is not None else 0.0),
     )
     names = {
         (layer.layer_id, one.ingredient_id): (layer.name, one.name) for layer in found.formula.layers for one in layer.ingredients

@@ -4,6 +4,7 @@ from pydantic import BaseModel
 
 from fern_match.api.deps import Desk, Opened
 from fern_match.api.estimate import CutFaceOut, cut_face_out
+from fern_match.core.adapt import holding, limits_held
 from fern_match.core.batch.words import outdated_words
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
@@ -13,6 +14,7 @@ from fern_match.core.formulate import (
     LayerNature,
     Note,
     Overview,
+    PieceLimit,
     PrintedRow,
     Property,
     Shaping,
@@ -110,6 +112,13 @@ class StaleOut(BaseModel):
     name: str
 
 
+class HoldingView(BaseModel):
+    """A rule the version was adapted under, and what breaks it now."""
+
+    rule: str
+    broken: tuple[str, ...]
+
+
 class VersionView(BaseModel):
     """A version from all sides."""
 
@@ -132,6 +141,7 @@ class VersionView(BaseModel):
     problems: tuple[str, ...]
     outdated: str | None
     stale: list[StaleOut]
+    holding: list[HoldingView]
     slice: CutFaceOut | None
 
 
@@ -184,8 +194,23 @@ def version_view(opened: Opened, version: Version, desk: Desk) -> VersionView:
         problems=found.formula.problems,
         outdated=outdated_words(version, input_key(reading)),
         stale=[StaleOut(ingredient_id=food.id, name=food.name) for food in stale],
+        holding=[
+            HoldingView(rule=one.rule, broken=one.broken)
+            for one in holding(version, found.formula, reading.study.region, reading.pantry, serving_of(opened, found))
+        ],
         slice=cut_face_out(face, opened) if face is not None else None,
     )
+
+
+def serving_of(opened: Opened, found: Overview) -> float:
+    """What a serving weighs [g]: the label's, else a piece."""
+    return opened.reading.serving.value or found.formula.piece_g
+
+
+def held_to_rules(version: Version, found: Overview, opened: Opened, off_g: float = 0.0) -> tuple[PieceLimit, ...]:
+    """What amounts of a version must keep to for the rules it was adapted under."""
+    reading = opened.reading
+    return limits_held(version, found.formula, reading.study.region, reading.pantry, serving_of(opened, found), off_g)
 
 
 def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces: int, opened: Opened) -> LayerView:

@@ -5,6 +5,7 @@ Imitate `rules.py`.
 """
 
 from fern_match.core.adapt.asking import category_choices, rule_choices, rules_of, shipped_rules, suggested_limits
+from fern_match.core.adapt.holding import Holding, holding, limits_held
 from fern_match.core.adapt.keep import kept
 from fern_match.core.adapt.propose import Adapted, Proposal, adapted
 from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches
@@ -14,6 +15,7 @@ __all__ = [
     "Adapted",
     "BadRule",
     "Breach",
+    "Holding",
     "LeftOut",
     "Proposal",
     "Rule",
@@ -21,7 +23,9 @@ __all__ = [
     "adapted",
     "breaches",
     "category_choices",
+    "holding",
     "kept",
+    "limits_held",
     "rule_choices",
     "rules_of",
     "shipped_rules",

@@ -53,20 +53,19 @@ def category_choices(pantry: Pantry) -> tuple[str, ...]:
     return tuple(f"{NO}{name}" for name in sorted({food.category for food in pantry.all()}))
 
 
-def suggested_limits(formula: Formula, region: Region, pantry: Pantry) -> dict[str, float]:
-    """Limits of one's own to begin with, by their rules' ids: four fifths of what a version holds [g, or kcal, a piece].
+def suggested_limits(formula: Formula, region: Region, pantry: Pantry) -> tuple[Rule, ...]:
+    """Limits of one's own to begin with: four fifths of what a version holds in a piece.
 
     Args:
         formula: As read.
         region: Whose energy factors.
         pantry: Compositions.
     """
-    found = {}
+    found = []
     for what in _OWN:
-        rule = _own(what, 0.0, "piece", region)
-        got, _ = amount_for(formula, rule, pantry, formula.piece_g)
-        found[rule.id] = float(f"{_SUGGESTED * got:.2g}")
-    return found
+        got, _ = amount_for(formula, _own(what, 0.0, "piece", region), pantry, formula.piece_g)
+        found.append(_own(what, float(f"{_SUGGESTED * got:.2g}"), "piece", region))
+    return tuple(found)
 
 
 def shipped_rules(region: Region) -> tuple[Rule, ...]:

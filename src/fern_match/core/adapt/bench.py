@@ -25,7 +25,7 @@ class Bench:
     families: Families
     serving_g: float
     forbidden: frozenset[str]
-    required: frozenset[str]
+    required: frozenset[tuple[str, str]]  # layer and ingredient
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
 

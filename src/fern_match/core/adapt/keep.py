@@ -6,7 +6,8 @@ Worked example: "Faithful" under vegan, by oat: "Vegan, oat", child of the faith
 from collections.abc import Collection, Sequence
 from dataclasses import replace
 
-from fern_match.core.adapt.propose import Proposal
+from fern_match.core.adapt.asking import AT_MOST, WITHOUT
+from fern_match.core.adapt.propose import Proposal, resolved
 from fern_match.core.adapt.rules import Rule
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula, Origin, OriginKind, Version, fresh_id, targets_of, written_version
@@ -15,7 +16,13 @@ _MOST_SIGNS = 120
 
 
 def kept(
-    proposal: Proposal, parent: Version, before: Formula, rules: Sequence[Rule], pantry: Pantry, taken: Collection[str]
+    proposal: Proposal,
+    parent: Version,
+    before: Formula,
+    rules: Sequence[Rule],
+    forbidden: Sequence[str],
+    pantry: Pantry,
+    taken: Collection[str],
 ) -> Version:
     """A new version with a proposal's amounts.
 
@@ -24,6 +31,7 @@ def kept(
         parent: The version that was adapted.
         before: The parent as read.
         rules: That the proposal holds to.
+        forbidden: Ingredients that it goes without, by id.
         pantry: For what the version is held to.
         taken: Ids of the versions there are.
     """
@@ -36,6 +44,21 @@ def kept(
         id=fresh_id(name, set(taken)),
         name=name,
         parent=parent.id,
-        origin=Origin(kind=OriginKind.ADAPTED),
+        origin=Origin(
+            kind=OriginKind.ADAPTED,
+            rules=(*(as_kept(rule, before, pantry) for rule in rules), *(f"{WITHOUT}{key}" for key in forbidden)),
+        ),
         targets=targets_of(proposal.formula, pantry),
     )
+
+
+def as_kept(rule: Rule, before: Formula, pantry: Pantry) -> str:
+    """A rule in the words that are kept: a share of the parent as what that is in grams, since the child has another whole.
+
+    Args:
+        rule: As asked for.
+        before: The parent as read.
+        pantry: Compositions.
+    """
+    limit = resolved(rule, before, pantry)
+    return rule.asked if limit.whole is None else f"{AT_MOST}{rule.measure}:{limit.limit:.6g}"

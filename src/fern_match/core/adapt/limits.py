@@ -4,6 +4,7 @@ Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g:
 """
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from functools import cache
 
 from fern_match.core.adapt.bench import Bench
@@ -31,26 +32,15 @@ def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: 
     """
     part = finished_g / piece_g
     guides = [
-        PieceLimit(
-            id=f"{rule.id} guide",
+        replace(
+            one,
             words="",
-            weigh=rule.measured,
-            most=part * _limit_of_piece(rule, piece_g, bench),
+            most=part * one.most,
             layer_id=layer.layer_id,
-            price=_GUIDE,
+            price=_GUIDE * (_A_DOSE if one.id == LOAD else 1.0),
         )
-        for rule in _limiting(bench)
+        for one in shared_limits(bench.rules, piece_g, bench.serving_g)
     ]
-    if bench.of_sugar:
-        load = PieceLimit(
-            id="load guide",
-            words="",
-            weigh=load_per_gram,
-            most=part * _load_of_piece(piece_g, bench),
-            layer_id=layer.layer_id,
-            price=_GUIDE * _A_DOSE,
-        )
-        guides.append(load)
     return [*_levels(layer.layer_id, layer.name, finished_g), *guides]
 
 
@@ -63,36 +53,57 @@ def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench, *, m
         bench: The rules.
         may_give: Whether what layers share a limit of may be passed at a high price, to see how far it cannot be met.
     """
-    weights = {one.layer_id: one.wanted for one in targets if one.what is Property.MASS}
-    masses = {layer.layer_id: weights.get(layer.layer_id, layer.finished_g) for layer in formula.layers}
-    piece_g = sum(masses.values())
-    limits = [one for layer in formula.layers for one in _levels(layer.layer_id, layer.name, masses[layer.layer_id])]
-    for rule in _limiting(bench):
-        limit = rule.limit or 0.0
+    masses = _masses(formula, targets)
+    levels = [one for layer in formula.layers for one in _levels(layer.layer_id, layer.name, masses[layer.layer_id])]
+    return (*levels, *shared_limits(bench.rules, sum(masses.values()), bench.serving_g, may_give=may_give))
+
+
+def shared_limits(
+    rules: Sequence[Rule], piece_g: float, serving_g: float, *, off_g: float = 0.0, may_give: bool = False
+) -> tuple[PieceLimit, ...]:
+    """What layers share a limit of, by rules; and how much of polyols and fibre where one is about sugar.
+
+    Args:
+        rules: Of which those with a limit count.
+        piece_g: What the piece weighs [g], above 0.
+        serving_g: What a serving weighs [g], above 0.
+        off_g: By how much the piece may come out lighter [g].
+        may_give: Whether they may be passed at a high price.
+    """
+    limits = []
+    for rule in limiting(rules):
+        basis_g, limit = rule.basis_g(piece_g, serving_g), rule.limit or 0.0
+        lighter = piece_g - off_g if rule.basis != "piece" else piece_g
         limits.append(
             PieceLimit(
                 id=limit_id(rule),
                 words=f"{rule.measure} at most {limit:g} {rule.unit} {rule.a_basis}",
                 weigh=rule.measured,
-                most=_limit_of_piece(rule, piece_g, bench) - _INSIDE,
-                step=rule.step * piece_g / rule.basis_g(piece_g, bench.serving_g),
+                most=limit * lighter / basis_g - _INSIDE,
+                step=rule.step * piece_g / basis_g,
                 moved=f"{rule.measure} allowed to {limit + rule.step:g} {rule.unit} {rule.a_basis}",
                 price=_PASSED if may_give else None,
             )
         )
-    if bench.of_sugar and bench.serving_g > 0:
+    if any(rule.is_of_sugar for rule in rules) and serving_g > 0:
+        doses = piece_g / serving_g
         limits.append(
             PieceLimit(
                 id=LOAD,
                 words="polyols and fibre of a serving below what often upsets a stomach",
                 weigh=load_per_gram,
-                most=_LOAD_ALLOWED * _load_of_piece(piece_g, bench),
-                step=_LOAD_STEP * _load_of_piece(piece_g, bench),
-                moved=f"a serving of {bench.serving_g / (1 + _LOAD_STEP):.2g} g, smaller by a tenth,",
+                most=_LOAD_ALLOWED * doses * (1 - off_g / piece_g),
+                step=_LOAD_STEP * doses,
+                moved=f"a serving of {serving_g / (1 + _LOAD_STEP):.2g} g, smaller by a tenth,",
                 price=_PASSED * _A_DOSE if may_give else None,
             )
         )
     return tuple(limits)
+
+
+def _masses(formula: Formula, targets: Sequence[Target]) -> dict[str, float]:
+    weights = {one.layer_id: one.wanted for one in targets if one.what is Property.MASS}
+    return {layer.layer_id: weights.get(layer.layer_id, layer.finished_g) for layer in formula.layers}
 
 
 LOAD = "load"
@@ -103,18 +114,9 @@ def limit_id(rule: Rule) -> str:
     return f"{rule.id} limit"
 
 
-def _limiting(bench: Bench) -> list[Rule]:
-    return [rule for rule in bench.rules if rule.limit is not None and rule.measure]
-
-
-def _limit_of_piece(rule: Rule, piece_g: float, bench: Bench) -> float:
-    """A rule's limit for one piece [g]."""
-    return (rule.limit or 0.0) * piece_g / rule.basis_g(piece_g, bench.serving_g)
-
-
-def _load_of_piece(piece_g: float, bench: Bench) -> float:
-    """Doses of a piece whose serving holds one."""
-    return piece_g / bench.serving_g
+def limiting(rules: Sequence[Rule]) -> list[Rule]:
+    """Rules with a limit."""
+    return [rule for rule in rules if rule.limit is not None and rule.measure]
 
 
 def _levels(layer_id: str, name: str, finished_g: float) -> list[PieceLimit]:

@@ -4,7 +4,7 @@ from fern_match.core.adapt.bench import SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, swaps, swaps_for, systems
 from fern_match.core.families import Family
 from fern_match.core.families.admission import CHOCOLATE, Grade, best_role, opened_families
-from fern_match.core.food import Nutrient
+from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
     FormulaIngredient,
     FormulaLayer,
@@ -19,6 +19,8 @@ _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
 _TASTED = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids", "cocoa-solids", "salt"})
 _TASTED_LEAST = 0.3  # of what a layer tastes of that stays
+_REQUIRED, _TELLS, _LITTLE_TELLS = 0.5, 0.03, 1e-4  # of what there is now, and of the layer, that a required ingredient makes
+_LITTLE = frozenset({"intense-sweetener", "emulsifier", "salt", "acid", "colour", "leavening", "flavour", "gelling"})
 _PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
 
 
@@ -78,6 +80,8 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
 def offered(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> tuple[FormulaIngredient, ...]:
     """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has."""
     offer = _Offer(layer, family, system, bench)
+    for key in sorted(key for where, key in bench.required if where == layer.layer_id):
+        offer.add_required(key)
     if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
         for key in _INTENSE:
             offer.add(key, "intense-sweetener", strange=True)
@@ -105,21 +109,32 @@ class _Offer:
         self.found: dict[str, FormulaIngredient] = {}
         self.foreign = _foreign(layer, system, bench)
         self.admits = {role.name: role.admits for role in family.roles}
-        self.own = {line.ingredient_id for line in layer.ingredients}
+        self.own = {line.ingredient_id: line.grams for line in layer.ingredients}
+        self.finished_g = layer.finished_g
         before = bench.families.by_id.get(layer.family)
         self.own_roles = {role.name for role in before.roles} if before is not None else set()
         self.plain = not bench.of_sugar and _sugary(family)
 
+    def add_required(self, key: str) -> None:
+        """Offers what must be used: about half of what there is now, or as much as tells."""
+        now = self.own.get(key, 0.0)
+        food = self.bench.pantry.by_id.get(key)
+        little = food is not None and food.category in _LITTLE
+        least = _REQUIRED * now if now > 0 else (_LITTLE_TELLS if little else _TELLS) * self.finished_g
+        self.add(key, "", least, strange=True, rich=True, whatever=True)
+
     def add_own(self, line: FormulaIngredient) -> None:
         """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
         food = self.bench.pantry.by_id.get(line.ingredient_id)
-        tasted = line.role in _TASTED or line.ingredient_id in self.bench.required
+        tasted = line.role in _TASTED
         if food is not None and self.bench.allowed(food, self.system):
             self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if tasted else 0.0)
         elif tasted:
             self.add(line.ingredient_id, line.role, rich=True)
 
-    def add(self, key: str, role_name: str, least: float = 0.0, *, strange: bool = False, rich: bool = False) -> None:
+    def add(
+        self, key: str, role_name: str, least: float = 0.0, *, strange: bool = False, rich: bool = False, whatever: bool = False
+    ) -> None:
         """Offers an ingredient, in a role of the family where it has one.
 
         Args:
@@ -128,24 +143,37 @@ class _Offer:
             least: To be used at least [g].
             strange: Whether it may come in though no role takes it.
             rich: Whether it may hold much of what a rule limits.
+            whatever: Whether it comes in though it belongs to another system.
         """
-        bench, family = self.bench, self.family
-        food = bench.pantry.by_id.get(key)
-        if food is None or key in self.found or key in self.foreign or len(self.found) >= _MOST_LINES:
+        food = self.bench.pantry.by_id.get(key)
+        if food is None or key in self.found or len(self.found) >= _MOST_LINES:
             return
-        if not bench.allowed(food, self.system, rich=rich) or (
-            self.plain and food.category in _INSTEAD_OF_SUGAR and key not in self.own
-        ):
+        if not (self._may_by_required(food) if whatever else self._may(food, rich=rich)):
             return
-        best = best_role(bench.families, family.roles, key)
-        if role_name not in self.admits:
-            role_name = best[0].name if best is not None else ""
-        elif best is not None and best[1] is Grade.LISTED and key not in self.admits[role_name]:
-            role_name = best[0].name
-        wet = family.place == "coat" and (food.per_100_g.get(Nutrient.WATER) or 0.0) > _DRY  # water makes chocolate seize
-        if (wet or not (role_name or strange)) and key not in self.own:
+        role = self._role(key, role_name)
+        wet = self.family.place == "coat" and (food.per_100_g.get(Nutrient.WATER) or 0.0) > _DRY  # water makes chocolate seize
+        if (wet or not (role or strange)) and key not in self.own and not whatever:
             return
-        self.found[key] = FormulaIngredient(ingredient_id=key, name=food.name, role=role_name, grams=0.0, least_g=least)
+        self.found[key] = FormulaIngredient(ingredient_id=key, name=food.name, role=role, grams=0.0, least_g=least)
+
+    def _may(self, food: Ingredient, *, rich: bool) -> bool:
+        """Whether an ingredient may be used by the rules, and goes with the system and with a layer that keeps its sugar."""
+        instead_of_sugar = food.category in _INSTEAD_OF_SUGAR or food.polyol_kind is not None
+        if food.id in self.foreign or (self.plain and instead_of_sugar and food.id not in self.own):
+            return False
+        return self.bench.allowed(food, self.system, rich=rich)
+
+    def _may_by_required(self, food: Ingredient) -> bool:
+        return self.bench.allowed(food, None, rich=True)
+
+    def _role(self, key: str, wanted: str) -> str:
+        """The role an ingredient has in the family: the one it is meant for, or one that lists it; empty where none takes it."""
+        best = best_role(self.bench.families, self.family.roles, key)
+        if wanted not in self.admits:
+            return best[0].name if best is not None else ""
+        if best is not None and best[1] is Grade.LISTED and key not in self.admits[wanted]:
+            return best[0].name
+        return wanted
 
     def add_for(self, line: FormulaIngredient) -> None:
         """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""

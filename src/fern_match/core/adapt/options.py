@@ -106,7 +106,9 @@ def _finished(layer: FormulaLayer, own: Sequence[Target]) -> float:
 
 
 def _untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
-    """Whether a layer may stay: nothing forbidden in it, and nothing that a limit is about."""
+    """Whether a layer may stay: nothing forbidden in it, nothing that a limit is about, and nothing required of it."""
+    if any(where == layer.layer_id for where, _ in bench.required):
+        return False
     for line in layer.ingredients:
         food = bench.pantry.by_id.get(line.ingredient_id)
         if food is None or not bench.allowed(food, system):

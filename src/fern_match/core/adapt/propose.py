@@ -9,7 +9,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, systems_for
-from fern_match.core.adapt.rules import Breach, Rule, amount_for, breaches
+from fern_match.core.adapt.rules import BadRule, Breach, Rule, amount_for, breaches
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
@@ -81,7 +81,7 @@ def adapted(
     families: Families,
     serving_g: float,
     forbidden: Collection[str] = (),
-    required: Collection[str] = (),
+    required: Collection[tuple[str, str]] = (),
     explain: bool = True,
 ) -> Adapted:
     """Up to three versions under rules, each of another system, the nearest to the version's own targets first.
@@ -95,11 +95,15 @@ def adapted(
         families: Windows and variants.
         serving_g: What a serving weighs [g], above 0.
         forbidden: Ingredients that must not be used.
-        required: Ingredients that must stay where they are.
+        required: Layers and ingredients that must be in them.
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
+
+    Raises:
+        BadRule: what is required is what a rule or the choice refuses.
     """
-    resolved = tuple(_resolved(rule, formula, pantry) for rule in rules)
-    bench = Bench(resolved, reading, pantry, families, serving_g, frozenset(forbidden), frozenset(required))
+    held_to = tuple(resolved(rule, formula, pantry) for rule in rules)
+    bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), frozenset(required))
+    _check_required(bench)
     held = _held_to(formula, targets, bench)
     tried = _tried(formula, held, bench)
     begun = [(one, _proposal(formula, one, bench)) for one in tried]
@@ -110,11 +114,24 @@ def adapted(
     kept = [replace(one, held_back=what_stops(one.made, bench)) for one in kept[:MOST_PROPOSALS]] if explain else kept
     failed = [one for one, proposal in begun if proposal is None]
     return Adapted(
-        breaches=breaches(formula, resolved, pantry, serving_g),
+        breaches=breaches(formula, held_to, pantry, serving_g),
         proposals=tuple(kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
     )
+
+
+def _check_required(bench: Bench) -> None:
+    for _, key in sorted(bench.required):
+        food = bench.pantry.by_id.get(key)
+        name = food.name if food is not None else f"“{key}”"
+        why = "the pantry does not hold it" if food is None else "it is refused as well" if key in bench.forbidden else ""
+        why = why or next(
+            (rule.name for rule in bench.rules if food is not None and (rule.forbids(food) or rule.doubts(food))), ""
+        )
+        if why:
+            because = why if food is None or key in bench.forbidden else f"{why} refuses it"
+            raise BadRule(f"{name} is to be used, but {because}. Drop one of the two.")
 
 
 def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Whole]:
@@ -126,8 +143,14 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Wh
     return found
 
 
-def _resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
-    """A rule that compares with the version, as a limit in grams a piece."""
+def resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
+    """A rule that compares with the version, as a limit in grams a piece.
+
+    Args:
+        rule: As asked for.
+        formula: The version.
+        pantry: Compositions.
+    """
     if rule.basis != "share" or rule.limit is None:
         return rule
     whole = replace(rule, basis="piece")

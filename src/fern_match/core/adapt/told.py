@@ -24,6 +24,7 @@ def adapt_told(found: Adapted, before: Formula, rules: Sequence[Rule], reading: 
     return {
         "breaks": [one.sentence for one in found.breaches],
         "proposals": [_proposal(one, before, rules, reading, serving_g) for one in found.proposals],
+        "left_out": [{"system": one.system, "name": one.name, "because": one.because} for one in found.left_out],
         "unmet": None if unmet is None else {"rule": unmet.rule, "because": unmet.because, "nearest": unmet.nearest},
     }
 
@@ -66,4 +67,5 @@ def _proposal(
         "process": list(process_notes(proposal, before, reading.families, pantry)),
         "warnings": list(warnings(proposal, before, rules, pantry, serving_g)),
         "doubtful": list(proposal.doubtful),
+        "held_back": list(proposal.held_back),
     }

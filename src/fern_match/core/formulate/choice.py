@@ -10,6 +10,7 @@ from fern_match.core.formulate.pose import USED, Placed, Posed
 
 _ROUNDS = 2
 _SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
+_HALF = 0.5
 _SOFT = 0.01  # of what goes into the bowl, beside an amount, so that nothing becomes infinitely dear
 _CRUMB, _PART = 1e-4, 0.3  # of what goes into the bowl, and of the least that makes sense: less is left out
 
@@ -41,7 +42,16 @@ def chosen(posed: Posed) -> np.ndarray | None:
         else:
             taken[one.used] = 1.0
     found = program.solved(fixed={**left_out, **taken}, parted=True)
-    return found if found is not None else program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
+    if found is not None:
+        return found
+    found = program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
+    if found is None:
+        return None
+    for _, one in choices:  # whole numbers are whole within a tolerance: what is not used is to be nothing
+        if found[one.used] < _HALF:
+            left_out |= {one.amount: 0.0, one.used: 0.0}
+    exact = program.solved(fixed=left_out, parted=True)
+    return exact if exact is not None else found
 
 
 def _bowl(placed: Placed, values: np.ndarray) -> float:

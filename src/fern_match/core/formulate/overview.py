@@ -1,6 +1,6 @@
 """A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from fern_match.core.families import Families
@@ -8,7 +8,7 @@ from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.balance import LayerNature, balance, natures
 from fern_match.core.formulate.formula import Formula, read_version
 from fern_match.core.formulate.notes import Note
-from fern_match.core.formulate.pose import Room
+from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
 from fern_match.core.formulate.solve import Solved, solve
 from fern_match.core.formulate.targets import Target, read_targets
@@ -148,11 +148,21 @@ def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tup
     return tuple(found)
 
 
-def what_holds_back(found: Overview, reading: StudyReading, pantry: Pantry, families: Families) -> Solved:
-    """The version solved with every layer free, and what stops the targets that even so are missed."""
+def what_holds_back(
+    found: Overview, reading: StudyReading, pantry: Pantry, families: Families, limits: Sequence[PieceLimit] = ()
+) -> Solved:
+    """The version solved with every layer free, and what stops the targets that even so are missed.
+
+    Args:
+        found: The version from all sides.
+        reading: The study.
+        pantry: Compositions.
+        families: Windows.
+        limits: What the piece must hold to as well.
+    """
     free = [layer.layer_id for layer in found.formula.layers]
     missed = [target.id for target in found.targets if not target.reached]
-    room = Room(free=free, widened=True, about=missed)
+    room = Room(free=free, widened=True, about=missed, limits=limits)
     return solve(found.formula, found.targets, room, reading=reading, pantry=pantry, families=families)
 
 

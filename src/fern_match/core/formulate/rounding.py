@@ -4,7 +4,7 @@ Worked example: 24 pieces take 87.4 g butter, 43.7 g sugar and 131.1 g flour, 2 
 and 131. The layer weighs within a step of what it should, and of the ways to get there the one nearest to the targets is taken.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -12,7 +12,7 @@ import numpy as np
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaLayer
-from fern_match.core.formulate.pose import Posed, Room, pose
+from fern_match.core.formulate.pose import PieceLimit, Posed, Room, pose
 from fern_match.core.formulate.program import Limit, Program
 from fern_match.core.formulate.solve import formula_of
 from fern_match.core.formulate.targets import Target, with_got
@@ -22,6 +22,7 @@ from fern_match.core.study.reading import StudyReading
 
 _INF = float("inf")
 _AROUND = 2  # steps of the scale either way that are looked at
+_SECONDS, _GAP = 1.0, 0.01
 _WELL = 10  # steps from which an amount is weighed well
 _FACTORS = tuple(1.0 + 0.02 * number for number in range(-14, 18))
 _APART, _FIDDLY = 1.0, 0.15  # prices: per relative error, per further measure
@@ -68,6 +69,7 @@ def rounded(
     reading: StudyReading,
     pantry: Pantry,
     families: Families,
+    limits: Sequence[PieceLimit] = (),
 ) -> Rounded:
     """A batch in whole steps of the scale, or in usual spoons and cups, all amounts chosen together.
 
@@ -79,6 +81,7 @@ def rounded(
         pieces: 1 to 10,000.
         scale_step_g: The scale's step [g]; None for a kitchen without a scale.
         measures: Whose spoons and cups.
+        limits: What the piece must hold to as well.
     """
     loose = replace(
         formula,
@@ -87,12 +90,15 @@ def rounded(
             for layer in formula.layers
         ),
     )
-    room = Room(free=[layer.layer_id for layer in formula.layers], widened=True, explain=False)
+    room = Room(free=[layer.layer_id for layer in formula.layers], widened=True, explain=False, limits=limits)
     posed = pose(loose, targets, room, reading, pantry, families)
     said = _choices(posed, pieces, scale_step_g, measures, pantry)
     _loosen_weights(posed.program, pieces, scale_step_g)
-    values = posed.program.solved(seconds=1.0, gap=0.01)
-    if values is None:  # windows that the steps cannot keep: each amount to its nearest
+    values = posed.program.solved(seconds=_SECONDS, gap=_GAP)
+    if values is None:  # windows that the steps cannot keep give by a step, what the piece must hold to does not
+        _loosen_windows(posed.program, {limit.id for limit in limits})
+        values = posed.program.solved(seconds=_SECONDS, gap=_GAP)
+    if values is None:  # each amount to its nearest
         found, chosen = _nearest(formula, said, pieces), dict.fromkeys(said, 0)
     else:
         found = formula_of(loose, posed, values)
@@ -190,6 +196,13 @@ def _loosen_weights(program: Program, pieces: int, step: float | None) -> None:
             program.limits[at] = Limit(limit.id, limit.terms, limit.low - room, limit.high + room)
         elif limit.id.endswith(" kept"):
             program.limits[at] = Limit(limit.id, limit.terms, -_INF, _INF)
+
+
+def _loosen_windows(program: Program, kept: Collection[str]) -> None:
+    """Windows give by what they are moved to see what they cost; nothing is said of them then."""
+    for at, limit in enumerate(program.limits):
+        if 0 < limit.step < _INF and limit.id not in kept:
+            program.limits[at] = Limit(limit.id, limit.terms, limit.low - limit.step, limit.high + limit.step)
 
 
 def _taken(options: Sequence[_Option], values: np.ndarray) -> int:

@@ -55,6 +55,7 @@ class Origin:
     key: Annotated[str, Signs(64)] = told(
         "made from", default="", silent="a fingerprint"
     )  # of the study an estimate was made from
+    rules: Annotated[tuple[Name, ...], Count(50)] = told("adapted under", default=())  # as asked for: vegan, keto:4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -635,7 +635,7 @@ export interface paths {
         };
         /**
          * Read Proposals
-         * @description Up to three whole versions under the rules, worked out now.
+         * @description Up to three whole versions under the rules, worked out now; what keeps them from being nearer only where asked.
          */
         get: operations["read_proposals"];
         put?: never;
@@ -1138,6 +1138,8 @@ export interface components {
             slice: components["schemas"]["CutFaceOut"] | null;
             /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutView"][];
             /** Unmet */
             unmet: string | null;
             /** Nearest */
@@ -1804,6 +1806,16 @@ export interface components {
             impossible: string | null;
         };
         /**
+         * HoldingView
+         * @description A rule the version was adapted under, and what breaks it now.
+         */
+        HoldingView: {
+            /** Rule */
+            rule: string;
+            /** Broken */
+            broken: string[];
+        };
+        /**
          * Ingredient
          * @description One thing a confectioner buys, and what 100 g of it hold.
          */
@@ -1920,6 +1932,11 @@ export interface components {
              * @default []
              */
             forbidden: string[];
+            /**
+             * Required
+             * @default []
+             */
+            required: string[];
             /** System */
             system: string;
         };
@@ -2191,6 +2208,16 @@ export interface components {
             is_trace: boolean;
         };
         /**
+         * LeftOutView
+         * @description A system that gives no proposal, and why.
+         */
+        LeftOutView: {
+            /** Name */
+            name: string;
+            /** Because */
+            because: string;
+        };
+        /**
          * LengthUnit
          * @description How lengths are shown.
          * @enum {string}
@@ -2449,6 +2476,11 @@ export interface components {
              * @default
              */
             key: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: string[];
         };
         /**
          * OriginKind
@@ -2709,6 +2741,8 @@ export interface components {
             process: string[];
             /** Warnings */
             warnings: string[];
+            /** Held Back */
+            held_back: string[];
             slice: components["schemas"]["CutFaceOut"] | null;
         };
         /**
@@ -2981,8 +3015,12 @@ export interface components {
             measure: string;
             /** Basis */
             basis: string;
+            /** Unit */
+            unit: string;
             /** Limit */
             limit: number | null;
+            /** Variant Of */
+            variant_of: string;
         };
         /**
          * RulesOut
@@ -2993,6 +3031,8 @@ export interface components {
             rules: components["schemas"]["RuleOut"][];
             /** Without */
             without: string[];
+            /** Categories */
+            categories: string[];
             /** At Most */
             at_most: components["schemas"]["SuggestedOut"][];
         };
@@ -3365,8 +3405,10 @@ export interface components {
         SuggestedOut: {
             /** Id */
             id: string;
-            /** Grams */
-            grams: number;
+            /** Amount */
+            amount: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * TakeIn
@@ -3704,6 +3746,8 @@ export interface components {
             outdated: string | null;
             /** Stale */
             stale: components["schemas"]["StaleOut"][];
+            /** Holding */
+            holding: components["schemas"]["HoldingView"][];
             slice: components["schemas"]["CutFaceOut"] | null;
         };
         /**
@@ -4945,6 +4989,8 @@ export interface operations {
             query: {
                 rule: string[];
                 forbidden?: string[];
+                required?: string[];
+                explain?: boolean;
             };
             header?: never;
             path: {

@@ -1,0 +1,73 @@
+"""Whether a version still holds to the rules it was adapted under, and what solving and weighing out must keep to for them.
+
+Worked example: kept under `keto:4`, a version that is given two more grams of honey says so: "Net carbohydrate 5.6 g, where at
+most 4 g a piece are allowed".
+"""
+
+from dataclasses import dataclass
+
+from fern_match.core.adapt.asking import rules_of
+from fern_match.core.adapt.limits import shared_limits
+from fern_match.core.adapt.rules import BadRule, Rule, breaches
+from fern_match.core.food import Pantry
+from fern_match.core.formulate import Formula, PieceLimit, Version
+from fern_match.core.label.rows import Region
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Holding:
+    """A rule of a version, and what of the version breaks it or may."""
+
+    rule: str
+    broken: tuple[str, ...]  # sentences; empty where it holds
+
+
+def rules_held(version: Version, region: Region, pantry: Pantry) -> tuple[Rule, ...]:
+    """The rules a version was adapted under; one that is not known any more is let go.
+
+    Args:
+        version: As kept.
+        region: Whose limits.
+        pantry: Compositions.
+    """
+    found: list[Rule] = []
+    for asked in version.origin.rules:
+        try:
+            found += rules_of([asked], region, pantry)
+        except BadRule:  # an ingredient of one's own that has gone from the pantry
+            continue
+    return tuple(found)
+
+
+def holding(version: Version, formula: Formula, region: Region, pantry: Pantry, serving_g: float) -> tuple[Holding, ...]:
+    """Rule by rule, whether a version holds to it.
+
+    Args:
+        version: As kept.
+        formula: The same as read.
+        region: Whose limits.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g], above 0.
+    """
+    return tuple(
+        Holding(rule=rule.name, broken=tuple(one.sentence for one in breaches(formula, [rule], pantry, serving_g)))
+        for rule in rules_held(version, region, pantry)
+    )
+
+
+def limits_held(
+    version: Version, formula: Formula, region: Region, pantry: Pantry, serving_g: float, off_g: float = 0.0
+) -> tuple[PieceLimit, ...]:
+    """What amounts of a version must keep to for its rules, however they are solved or rounded.
+
+    Args:
+        version: As kept.
+        formula: The same as read.
+        region: Whose limits.
+        pantry: Compositions.
+        serving_g: What a serving weighs [g], above 0.
+        off_g: By how much a piece may come out lighter [g], by the steps of a scale.
+    """
+    if formula.piece_g <= off_g:
+        return ()
+    return shared_limits(rules_held(version, region, pantry), formula.piece_g, serving_g, off_g=off_g)
