@@ -21,11 +21,15 @@ def taken(client: TestClient, match_id: str, ready: Callable[[str], Any]) -> str
 def test_rules_say_where_they_come_from(client: TestClient, taken: str) -> None:
     """Each with its source and what it does not promise; allergens can be left out."""
     told = client.get(f"{taken}/adapt/rules").json()
-    assert [rule["id"] for rule in told["rules"]] == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar"]
+    shown = [rule["id"] for rule in told["rules"] if not rule["variant_of"]]
+    assert shown == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar"]
+    assert {rule["id"] for rule in told["rules"] if rule["variant_of"] == "keto"} == {"keto-all-off", "keto-counted"}
     assert all(rule["source"] and rule["promises_not"] for rule in told["rules"])
     assert "without-milk" in told["without"]
-    suggested = {one["id"]: one["grams"] for one in told["at_most"]}
-    assert suggested["at-most-fat"] > suggested["at-most-salt"] > 0
+    assert "no-polyol" in told["categories"]
+    suggested = {one["id"]: (one["amount"], one["unit"]) for one in told["at_most"]}
+    assert suggested["at-most-fat"] > suggested["at-most-salt"] > (0, "g")
+    assert suggested["at-most-energy"][1] == "kcal"
 
 
 def test_what_breaks_a_rule_is_there_at_once(client: TestClient, taken: str) -> None:
@@ -82,3 +86,53 @@ def test_an_unmet_rule_says_what_stands_in_the_way(client: TestClient, taken: st
     assert told["proposals"] == []
     assert "Milk coat" in told["unmet"] or "cannot be brought to 0.05 g a piece" in told["unmet"]
     assert told["nearest"] == "" or told["nearest"].startswith("keto:")
+
+
+def test_what_is_required_is_used(client: TestClient, taken: str) -> None:
+    """In the layer that is named, in every proposal; what a rule refuses cannot be required, and the two are named."""
+    asked = {"rule": ["vegan"], "required": ["caramel:agave-syrup"]}
+    told = client.get(f"{taken}/adapt", params=asked).json()
+    assert told["proposals"]
+    for one in told["proposals"]:
+        lines = {line["ingredient_id"] for layer in one["layers"] if layer["layer_id"] == "caramel" for line in layer["lines"]}
+        assert "agave-syrup" in lines, one["name"]
+    refused = client.get(f"{taken}/adapt", params={"rule": ["vegan"], "required": ["caramel:heavy-cream"]})
+    assert refused.status_code == 422
+    assert "is to be used, but Vegan refuses it" in refused.json()["message"]
+    named = client.get(f"{taken}/adapt/breaches", params={"rule": ["vegan"], "ingredient": ["agave-syrup", "no-such"]}).json()
+    assert named["names"] == {"agave-syrup": standard_pantry()["agave-syrup"].name}
+
+
+def test_what_keeps_a_proposal_from_being_nearer_is_said_where_asked(client: TestClient, taken: str) -> None:
+    """Only with `explain`; the amounts are the same."""
+    plain, explained = (
+        client.get(f"{taken}/adapt", params={"rule": ["keto:2"], "explain": explain}).json() for explain in (False, True)
+    )
+    assert [one["layers"] for one in plain["proposals"]] == [one["layers"] for one in explained["proposals"]]
+    assert not any(one["held_back"] for one in plain["proposals"])
+    assert plain["left_out"] == explained["left_out"]
+
+
+def test_a_version_remembers_what_it_was_adapted_under(client: TestClient, taken: str) -> None:
+    """It says that it holds; with honey in it, it no longer does; a copy remembers as well; weighed out it still holds."""
+    told = client.get(f"{taken}/adapt", params={"rule": ["vegan", "at-most-fat:30/100g"], "forbidden": ["oat-drink"]}).json()
+    body = {
+        "revision": told["revision"],
+        "rules": ["vegan", "at-most-fat:30/100g"],
+        "forbidden": ["oat-drink"],
+        "system": told["proposals"][0]["system"],
+    }
+    made = client.post(f"{taken}/adapt", json=body).json()
+    match, key = taken.rpartition("/versions")[0], made["version"]["id"]
+    assert made["version"]["origin"]["rules"] == ["vegan", "at-most-fat:30/100g", "without-oat-drink"]
+    view = client.get(f"{match}/versions/{key}").json()
+    assert [one["broken"] for one in view["holding"]] == [[], [], []]
+    copied = client.post(f"{match}/versions/start", json={"revision": made["revision"], "copy_of": key}).json()
+    assert copied["version"]["origin"]["rules"] == made["version"]["origin"]["rules"]
+    version = view["version"]
+    line = version["layers"][0]["ingredients"][0]
+    version["layers"][0]["ingredients"][0] = {**line, "ingredient": "honey", "name": "Honey"}
+    saved = client.put(f"{match}/versions/{key}", json={"revision": copied["revision"], "version": version})
+    assert saved.status_code == 200, saved.json()
+    broken = {one["rule"]: one["broken"] for one in client.get(f"{match}/versions/{key}").json()["holding"]}
+    assert any("Honey is of animal origin" in sentence for sentence in broken["Vegan"])

@@ -325,7 +325,7 @@ def test_what_does_not_fit_is_refused_with_a_sentence(
 
 def test_choices_are_offered(client: TestClient) -> None:
     """Pantry, families and usual builds."""
-    assert len(client.get("/api/pantry").json()) == 266
+    assert len(client.get("/api/pantry").json()) == 270
     assert len(client.get("/api/families").json()) == 81
     builds = client.get("/api/starter-builds").json()["builds"]
     assert len(builds) == 11

@@ -47,7 +47,7 @@ def test_what_is_not_wanted_is_left_out(clean_page: Page, demo_server: Server) -
     proposals = page.get_by_role("region", name="Proposals")
     expect(proposals).to_contain_text("Beet sugar", timeout=_LONG_MS)
     page.get_by_role("button", name="Without Beet sugar").first.click()
-    drop = page.get_by_role("button", name="Drop “Not beet sugar”")
+    drop = page.get_by_role("button", name=re.compile("Drop “Not beet sugar"))
     expect(drop).to_be_visible()
     expect(proposals).to_have_attribute("aria-busy", "false", timeout=_LONG_MS)
     expect(proposals).not_to_contain_text("Beet sugar")
@@ -67,11 +67,56 @@ def test_a_limit_is_moved_and_one_cannot_be_met(clean_page: Page, demo_server: S
     limit.fill("0.2")
     limit.press("Enter")
     expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("at most 0.2 g a piece")
-    nearest = page.get_by_role("button", name=re.compile("Ask for keto at"))
+    nearest = page.get_by_role("button", name=re.compile("Ask for “Keto at"))
     expect(nearest).to_be_visible(timeout=_LONG_MS)
     nearest.click()
     expect(page.get_by_role("button", name=re.compile("Keep .* as a version")).first).to_be_visible(timeout=_LONG_MS)
     limit.fill("lots")
     limit.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("the limit is a figure in grams")
+    expect(page.get_by_role("alert")).to_contain_text("the limit is a figure, such as keto:4")
     expect(page.get_by_role("checkbox", name="Keto")).to_be_checked()
+
+
+def test_counting_and_what_a_limit_is_for(clean_page: Page, demo_server: Server) -> None:
+    """Net carbohydrate by another way of counting, for a serving; energy at most so much, in its unit; one press drops it."""
+    page = clean_page
+    open_adapt(page, demo_server.url)
+    page.get_by_role("checkbox", name="Keto").click()
+    page.get_by_label("How net carbohydrate is counted").select_option("polyols counted")
+    rules = page.get_by_role("region", name="Rules")
+    expect(rules).to_contain_text("the stricter custom")
+    page.get_by_label("What the limit of Keto, polyols counted is for").select_option("in 100 g")
+    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("at most 5 g in 100 g are allowed")
+    page.get_by_role("checkbox", name="Keto").click()
+    expect(page.get_by_role("checkbox", name="Keto")).not_to_be_checked()
+    page.get_by_label("A limit of your own").select_option("energy")
+    energy = page.get_by_role("textbox", name=re.compile("Limit of At most .* in kcal"))
+    energy.fill("190")
+    energy.press("Enter")
+    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("at most 190 kcal a piece are allowed")
+    page.get_by_role("button", name="Drop “At most 190 kcal energy”").click()
+    expect(energy).to_have_count(0)
+
+
+def test_what_must_stay_and_whether_a_version_still_holds(clean_page: Page, demo_server: Server) -> None:
+    """An ingredient is required by keyboard and is then in every proposal; kept, the version says that the rule holds."""
+    page = clean_page
+    open_adapt(page, demo_server.url)
+    page.get_by_role("checkbox", name="Vegan").click()
+    must = page.get_by_role("button", name="Sesame cream must have Shea butter").first
+    missing = page.get_by_role("button", name=re.compile("Sesame cream must have")).first
+    expect(missing).to_be_visible(timeout=_LONG_MS)
+    wanted = must if must.count() else missing
+    name = (wanted.get_attribute("aria-label") or "").removeprefix("Sesame cream must have ")
+    wanted.press("Enter")
+    chip = page.get_by_role("button", name=re.compile("Drop “With "))
+    expect(chip).to_be_visible()
+    proposals = page.get_by_role("region", name="Proposals")
+    expect(proposals).to_have_attribute("aria-busy", "false", timeout=_LONG_MS)
+    columns = page.get_by_role("button", name=re.compile("Keep .* as a version")).count()
+    assert page.get_by_role("button", name=f"Sesame cream must have {name}", exact=True).count() >= columns
+    page.get_by_role("button", name=re.compile("Keep .* as a version")).first.click()
+    expect(page).to_have_url(re.compile("formulate.*vegan"), timeout=_LONG_MS)
+    expect(page.get_by_text("Adapted under Vegan: it holds.")).to_be_visible()
+    page.get_by_role("button", name="Undo: ").click()
+    expect(page.get_by_text("Adapted under Vegan")).to_have_count(0)

@@ -45,6 +45,7 @@ class RuleOut(BaseModel):
     basis: str
     unit: str
     limit: float | None  # a share of the version where the basis is one
+    by_law: bool  # whether what the limit is for is fixed
     variant_of: str  # the rule that counts the same in another way; empty where there is none
 
 
@@ -80,6 +81,7 @@ class BreachesOut(BaseModel):
 
     revision: int
     rules: list[RuleOut]
+    names: dict[str, str]  # of ingredients that are refused or must be used, by id
     breaches: list[BreachOut]
 
 
@@ -158,6 +160,7 @@ class AdaptedOut(BaseModel):
     left_out: list[LeftOutView]
     unmet: str | None
     nearest: str | None  # rules that could be asked for instead
+    nearest_words: str | None
 
 
 class KeepIn(MadeOnIn):
@@ -185,8 +188,14 @@ def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
 
 
 @router.get("/breaches")
-def read_breaches(match_id: str, version_id: str, rule: Ids, desk: DeskDep) -> BreachesOut:
-    """What in the version breaks rules as it is, and what depends on a maker."""
+def read_breaches(
+    match_id: str,
+    version_id: str,
+    rule: Ids,
+    desk: DeskDep,
+    ingredient: Annotated[list[str], Query(max_length=40, default_factory=list)],
+) -> BreachesOut:
+    """What in the version breaks rules as it is, and what depends on a maker; with the names of some ingredients."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
@@ -194,6 +203,7 @@ def read_breaches(match_id: str, version_id: str, rule: Ids, desk: DeskDep) -> B
     return BreachesOut(
         revision=opened.revision,
         rules=[_rule_out(one) for one in rules],
+        names={key: opened.reading.pantry[key].name for key in ingredient if key in opened.reading.pantry},
         breaches=[_breach_out(one) for one in seen],
     )
 
@@ -223,6 +233,7 @@ def read_proposals(
         left_out=[LeftOutView(name=one.name, because=one.because) for one in worked.left_out],
         unmet=worked.unmet.because if worked.unmet is not None else None,
         nearest=worked.unmet.nearest if worked.unmet is not None else None,
+        nearest_words=worked.unmet.nearest_words if worked.unmet is not None else None,
     )
 
 
@@ -276,6 +287,7 @@ def _rule_out(rule: Rule) -> RuleOut:
         basis=rule.basis,
         unit=rule.unit,
         limit=rule.limit,
+        by_law=rule.claim,
         variant_of=rule.variant_of,
     )
 

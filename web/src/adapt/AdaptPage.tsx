@@ -8,6 +8,7 @@ import { Select } from "../ui/Select";
 import { breachesQuery, proposalsQuery, rulesQuery } from "./adaptApi";
 import { Proposals } from "./Proposals";
 import { RulePicker } from "./RulePicker";
+import { nearer, readAsked, toSearch, type Asked } from "./asked";
 
 /** Adapt: a version worked out anew under rules, as whole proposals side by side. */
 export function AdaptPage() {
@@ -27,33 +28,17 @@ export function AdaptPage() {
       </>
     );
   }
-  const asked: Asked = { rules: search.getAll("rule"), forbidden: search.getAll("without") };
-  const ask = (next: Asked) =>
-    setSearch(
-      [
-        ["version", chosen.id],
-        ...next.rules.map((one) => ["rule", one] as [string, string]),
-        ...next.forbidden.map((one) => ["without", one] as [string, string]),
-      ] as [string, string][],
-      { replace: true },
-    );
+  const asked = readAsked(search);
+  const ask = (next: Asked) => setSearch(toSearch(chosen.id, next), { replace: true });
   return (
     <Adapting
       versions={data.versions}
       chosen={chosen}
       asked={asked}
       ask={ask}
-      choose={(id) =>
-        setSearch([["version", id], ...asked.rules.map((one) => ["rule", one] as [string, string])])
-      }
+      choose={(id) => setSearch(toSearch(id, { rules: asked.rules, forbidden: [], required: [] }))}
     />
   );
-}
-
-/** What is asked for: rules by their ids, and ingredients that are not wanted. */
-export interface Asked {
-  rules: string[];
-  forbidden: string[];
 }
 
 interface AdaptingProps {
@@ -68,7 +53,7 @@ function Adapting({ versions, chosen, asked, ask, choose }: AdaptingProps) {
   const { matchId, frame } = useMatch();
   const rules = useQuery(rulesQuery(matchId, chosen.id, frame.revision));
   const { data: view } = useQuery(versionQuery(matchId, chosen.id));
-  const broken = useQuery(breachesQuery(matchId, chosen.id, frame.revision, asked.rules));
+  const broken = useQuery(breachesQuery(matchId, chosen.id, frame.revision, asked));
   return (
     <>
       <Heading
@@ -93,6 +78,7 @@ function Adapting({ versions, chosen, asked, ask, choose }: AdaptingProps) {
           rules={rules.data}
           version={view}
           read={broken.data?.rules ?? rules.data.rules}
+          names={broken.data?.names ?? {}}
           asked={asked}
           ask={ask}
         />
@@ -140,9 +126,7 @@ function Sentences({ title, of, edge }: { title: string; of: { sentence: string 
 
 function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; ask: (next: Asked) => void }) {
   const { matchId, frame } = useMatch();
-  const { data, error, isFetching } = useQuery(
-    proposalsQuery(matchId, versionId, frame.revision, asked.rules, asked.forbidden),
-  );
+  const { data, error, isFetching } = useQuery(proposalsQuery(matchId, versionId, frame.revision, asked));
   if (error) {
     return (
       <div role="alert" className="mt-4">
@@ -165,7 +149,7 @@ function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; as
           {data.unmet}{" "}
           {data.nearest && (
             <Button onClick={() => ask({ ...asked, rules: nearer(asked.rules, data.nearest ?? "") })}>
-              Ask for {data.nearest.replace(":", " at ")} instead
+              Ask for “{data.nearest_words}” instead
             </Button>
           )}
         </Notice>
@@ -173,16 +157,34 @@ function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; as
       {data && data.proposals.length > 0 && (
         <Proposals worked={data} versionId={versionId} asked={asked} ask={ask} stale={isFetching} />
       )}
+      {data && !isFetching && <LeftOut of={data.left_out} />}
+    </section>
+  );
+}
+
+/** Systems that gave no proposal, and why: those of one reason together. */
+function LeftOut({ of }: { of: { name: string; because: string }[] }) {
+  if (of.length === 0) return null;
+  const reasons = [...new Set(of.map((one) => one.because))];
+  return (
+    <section aria-label="No proposal by" className="mt-3 border-t border-line pt-3">
+      <h3 className="text-base">No proposal by</h3>
+      <ul>
+        {reasons.map((because) => (
+          <li key={because}>
+            <strong>
+              {of
+                .filter((one) => one.because === because)
+                .map((one) => one.name)
+                .join(", ")}
+            </strong>
+            : {because}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
 
 const counted = (count: number) =>
   count === 0 ? "none" : count === 1 ? "one" : `${count}, the nearest to the version first`;
-
-/** The rules with the nearest one in the place of its like; a list of rules stands for all of them. */
-function nearer(rules: string[], nearest: string): string[] {
-  const kind = nearest.split(":")[0];
-  if (nearest.includes(", ") || !rules.some((one) => one.split(":")[0] === kind)) return nearest.split(", ");
-  return rules.map((one) => (one.split(":")[0] === kind ? nearest : one));
-}

@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
 import type { AdaptedLayer, AdaptedOut, CutFace, FrameLayer, ProposalOut } from "../api/types";
@@ -7,8 +7,8 @@ import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { CutFaceDrawing } from "../frame/CutFaceDrawing";
 import { figure } from "../ui/figures";
 import { Button, Notice } from "../ui/Parts";
-import { keepProposal } from "./adaptApi";
-import type { Asked } from "./AdaptPage";
+import { explainedQuery, keepProposal } from "./adaptApi";
+import type { Asked } from "./asked";
 
 interface ProposalsProps {
   worked: AdaptedOut;
@@ -21,6 +21,7 @@ interface ProposalsProps {
 /** Proposals beside the version they come from: the slice of each, what differs first, then amounts and advice. */
 export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsProps) {
   const keeping = useKeeping(versionId, asked);
+  const heldBack = useHeldBack(versionId, asked, stale);
   const { proposals } = worked;
   const sides = proposals[0]?.sides ?? [];
   const noticed = sides.filter((_, at) => proposals.some((one) => one.sides[at]?.noticed));
@@ -89,7 +90,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
           {layers.map((layer, at) => (
             <tr key={layer.layer_id}>
               <td className="pb-3 align-top">
-                <Amounts layer={layer} />
+                <Amounts layer={layer} must={(id) => ask(withRequired(asked, layer.layer_id, id))} />
               </td>
               {proposals.map((one) => (
                 <td key={one.system} className="pb-3 align-top">
@@ -98,6 +99,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
                       layer={one.layers[at]}
                       was={layer}
                       forbid={(id) => ask({ ...asked, forbidden: [...asked.forbidden, id] })}
+                      must={(id) => ask(withRequired(asked, layer.layer_id, id))}
                     />
                   )}
                 </td>
@@ -122,6 +124,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
               })}
             </tr>
           ))}
+          <Advice title="What keeps it from being nearer" of={heldBack} proposals={proposals} />
           <Advice title="Who eats it will notice" of={(one) => one.changes} proposals={proposals} />
           <Advice title="In the cook" of={(one) => one.process} proposals={proposals} />
           <Advice title="To be said and minded" of={(one) => one.warnings} proposals={proposals} />
@@ -130,6 +133,21 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
     </div>
   );
 }
+
+/** What keeps proposals from being nearer: found out once they stand there. */
+function useHeldBack(versionId: string, asked: Asked, wait: boolean) {
+  const { matchId, frame } = useMatch();
+  const query = explainedQuery(matchId, versionId, frame.revision, asked);
+  const { data } = useQuery({ ...query, enabled: !wait });
+  return (one: ProposalOut) => data?.proposals.find((other) => other.system === one.system)?.held_back ?? [];
+}
+
+/** With an ingredient that a layer must have; what must be used is not refused. */
+const withRequired = (asked: Asked, layer: string, id: string): Asked => ({
+  ...asked,
+  forbidden: asked.forbidden.filter((one) => one !== id),
+  required: [...new Set([...asked.required, `${layer}:${id}`])],
+});
 
 function useKeeping(versionId: string, asked: Asked) {
   const { matchId } = useMatch();
@@ -167,8 +185,17 @@ function Head({ columns, children }: { columns: number; children: ReactNode }) {
   );
 }
 
-function Amounts(props: { layer: AdaptedLayer; was?: AdaptedLayer; forbid?: (id: string) => void }) {
-  const { layer, was, forbid } = props;
+/** Over the end of the name while one points at the line or comes to it by keyboard. */
+const WHISPER =
+  "absolute top-0 right-14 flex gap-2 bg-paper pl-2 text-xs leading-6 whitespace-nowrap opacity-0 group-hover:opacity-100 focus-within:opacity-100";
+
+function Amounts(props: {
+  layer: AdaptedLayer;
+  was?: AdaptedLayer;
+  forbid?: (id: string) => void;
+  must: (id: string) => void;
+}) {
+  const { layer, was, forbid, must } = props;
   return (
     <>
       <p className="flex justify-between font-semibold">
@@ -179,7 +206,7 @@ function Amounts(props: { layer: AdaptedLayer; was?: AdaptedLayer; forbid?: (id:
       )}
       <ul>
         {layer.lines.map((line) => (
-          <li key={line.ingredient_id} className="group flex items-baseline gap-2">
+          <li key={line.ingredient_id} className="group relative flex items-baseline gap-2">
             <span className={`min-w-0 flex-1 ${was && line.is_new ? "text-fern-700" : ""}`}>
               {line.name}
               {was && line.instead_of.length > 0 && (
@@ -188,16 +215,24 @@ function Amounts(props: { layer: AdaptedLayer; was?: AdaptedLayer; forbid?: (id:
                 </span>
               )}
             </span>
-            {forbid && line.is_new && (
+            <span className={WHISPER}>
               <Button
                 look="bare"
-                className="text-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
-                aria-label={`Without ${line.name}`}
-                onClick={() => forbid(line.ingredient_id)}
+                aria-label={`${layer.name} must have ${line.name}`}
+                onClick={() => must(line.ingredient_id)}
               >
-                not this
+                must have
               </Button>
-            )}
+              {forbid && line.is_new && (
+                <Button
+                  look="bare"
+                  aria-label={`Without ${line.name}`}
+                  onClick={() => forbid(line.ingredient_id)}
+                >
+                  not this
+                </Button>
+              )}
+            </span>
             <span>{figure(line.grams, line.grams < 0.1 ? 4 : 2)}</span>
           </li>
         ))}
@@ -218,7 +253,7 @@ function Advice(props: { title: string; of: (one: ProposalOut) => string[]; prop
       <Head columns={proposals.length}>{title}</Head>
       {shared.length > 0 && (
         <tr>
-          <td className="text-sm text-ink-2">for all</td>
+          <td className="align-top text-sm text-ink-2">for all</td>
           <td colSpan={proposals.length} className="pb-2">
             <Sentences of={shared} />
           </td>

@@ -4,43 +4,49 @@ import { Cell } from "../ui/Cell";
 import { Choice } from "../ui/Choice";
 import { Button } from "../ui/Parts";
 import { Select } from "../ui/Select";
-import type { Asked } from "./AdaptPage";
+import type { Asked } from "./asked";
+import { basisOf, kindOf, limitOf, withLimit } from "./asked";
 
 interface RulePickerProps {
   rules: Rules;
   version: VersionView;
   /** The rules asked for, as the core reads them. */
   read: Rules["rules"];
+  /** Of ingredients that are refused or must be used. */
+  names: Record<string, string>;
   asked: Asked;
   ask: (next: Asked) => void;
 }
 
-const MOST_G = 30;
-
 /** Which rules hold; of each that is picked: where it comes from, its limit, and what it does not promise. */
-export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps) {
-  const kindOf = (rule: string) => rule.split(":")[0] ?? rule;
+export function RulePicker({ rules, version, read, names, asked, ask }: RulePickerProps) {
   const picked = new Set(asked.rules.map(kindOf));
-  const toggle = (id: string) =>
-    ask({
-      ...asked,
-      rules: picked.has(id) ? asked.rules.filter((one) => kindOf(one) !== id) : [...asked.rules, id],
-    });
-  const left = asked.rules.filter((one) => /^(without|at-most)-/.test(one));
+  const drop = (id: string) =>
+    ask({ ...asked, rules: asked.rules.filter((one) => kindOf(one) !== kindOf(id)) });
+  const add = (rule: string) => ask({ ...asked, rules: [...asked.rules, rule] });
+  const replace = (old: string, next: string) =>
+    ask({ ...asked, rules: asked.rules.map((one) => (kindOf(one) === kindOf(old) ? next : one)) });
+  const own = asked.rules.filter((one) => /^(without|at-most|no)-/.test(one) && !isShipped(one, rules));
   return (
     <section aria-label="Rules" className="rounded-lg border border-line bg-card px-4 py-3">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        {rules.rules.map((rule) => (
-          <label key={rule.id} className="flex items-center gap-2 font-semibold">
-            <input
-              type="checkbox"
-              className="size-4 accent-fern-700"
-              checked={picked.has(rule.id)}
-              onChange={() => toggle(rule.id)}
-            />
-            {rule.name}
-          </label>
-        ))}
+        {rules.rules
+          .filter((rule) => !rule.variant_of)
+          .map((rule) => {
+            const kinds = variants(rule.id, rules).map((one) => one.id);
+            const mine = asked.rules.find((one) => kinds.includes(kindOf(one)));
+            return (
+              <label key={rule.id} className="flex items-center gap-2 font-semibold">
+                <input
+                  type="checkbox"
+                  className="size-4 accent-fern-700"
+                  checked={mine !== undefined}
+                  onChange={() => (mine === undefined ? add(rule.id) : drop(mine))}
+                />
+                {rule.name}
+              </label>
+            );
+          })}
         <Select
           label="A limit of your own"
           className="ml-auto w-28"
@@ -48,62 +54,48 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
           empty="At most …"
           options={rules.at_most
             .filter((one) => !picked.has(one.id))
-            .map((one) => [`${one.id}:${one.grams}`, one.id.replace("at-most-", "")] as const)}
-          onChoose={(rule) => ask({ ...asked, rules: [...asked.rules, rule] })}
+            .map((one) => [`${one.id}:${one.amount}`, one.id.replace("at-most-", "")] as const)}
+          onChoose={add}
         />
         <span className="w-40">
           <Choice
             label="Leave out"
             placeholder="Leave out …"
             value={null}
-            options={leaveOut(rules.without, version).filter((one) => !picked.has(one.id))}
-            onChoose={toggle}
+            options={leaveOut(rules, version).filter((one) => !picked.has(one.id))}
+            onChoose={add}
           />
         </span>
       </div>
-      {(left.length > 0 || asked.forbidden.length > 0) && (
-        <ul className="mt-2 flex flex-wrap gap-2">
-          {left.map((one) => (
-            <Taken
-              key={one}
-              words={read.find((rule) => rule.id === kindOf(one))?.name ?? kindOf(one).replaceAll("-", " ")}
-              drop={() => toggle(kindOf(one))}
-            />
-          ))}
-          {asked.forbidden.map((one) => (
-            <Taken
-              key={one}
-              words={`Not ${one.replaceAll("-", " ")}`}
-              drop={() => ask({ ...asked, forbidden: asked.forbidden.filter((id) => id !== one) })}
-            />
-          ))}
-        </ul>
-      )}
+      <Chips own={own} read={read} names={names} asked={asked} ask={ask} drop={drop} />
       {read.length > 0 && asked.rules.length > 0 && (
         <ul className="mt-2 space-y-1 border-t border-line pt-2 text-sm text-ink-2">
           {read
             .filter((rule) => picked.has(rule.id))
             .map((rule) => (
               <li key={rule.id} className="flex flex-wrap items-center gap-x-3">
-                <span className="min-w-0 flex-1">
+                <span className={rule.limit === null ? "min-w-0 flex-1" : "w-full"}>
                   <strong className="text-ink">{rule.name}</strong>: {rule.source}.{" "}
                   {promises(rule.promises_not)}.
                 </span>
+                {variants(rule.variant_of || rule.id, rules).length > 1 && (
+                  <Select
+                    label={`How ${rule.measure.split(",")[0]} is counted`}
+                    className="w-44"
+                    value={rule.id}
+                    options={variants(rule.variant_of || rule.id, rules).map(
+                      (one) => [one.id, counting(one.measure)] as const,
+                    )}
+                    onChoose={(id) => replace(rule.id, withKind(asked.rules, rule.id, id))}
+                  />
+                )}
                 {rule.limit !== null && rule.basis !== "share" && (
                   <Limit
                     key={`${rule.id} ${rule.limit}`}
-                    name={rule.name}
+                    rule={rule}
                     limit={rule.limit}
-                    typed={asked.rules.find((one) => kindOf(one) === rule.id)?.split(":")[1]}
-                    unit={`g ${rule.measure} ${rule.basis.startsWith("100") ? "in" : "a"} ${rule.basis}`}
-                    set={(typed) =>
-                      ask({
-                        ...asked,
-                        rules: asked.rules.map((one) =>
-                          kindOf(one) === rule.id ? `${rule.id}:${typed}` : one,
-                        ),
-                      })
-                    }
+                    typed={limitOf(asked.rules.find((one) => kindOf(one) === rule.id) ?? "")}
+                    set={(typed, basis) => replace(rule.id, withLimit(rule.id, typed, basis))}
                   />
                 )}
               </li>
@@ -114,7 +106,55 @@ export function RulePicker({ rules, version, read, asked, ask }: RulePickerProps
   );
 }
 
+const isShipped = (asked: string, rules: Rules) => rules.rules.some((rule) => rule.id === kindOf(asked));
+const variants = (id: string, rules: Rules) =>
+  rules.rules.filter((rule) => rule.id === id || rule.variant_of === id);
+const withKind = (asked: string[], old: string, next: string) =>
+  (asked.find((one) => kindOf(one) === old) ?? old).replace(old, next);
 const promises = (words: string) => (/^(nothing|no )/.test(words) ? `Promises ${words}` : `Mind: ${words}`);
+const counting = (measure: string) => measure.split(", ")[1] ?? "half of polyols off";
+
+interface ChipsProps {
+  own: string[];
+  read: Rules["rules"];
+  names: Record<string, string>;
+  asked: Asked;
+  ask: (next: Asked) => void;
+  drop: (rule: string) => void;
+}
+
+/** What is asked for beside the usual rules, each to be dropped. */
+function Chips({ own, read, names, asked, ask, drop }: ChipsProps) {
+  if (own.length + asked.forbidden.length + asked.required.length === 0) return null;
+  const nameOf = (key: string) => lower(names[key] ?? key.replaceAll("-", " "));
+  return (
+    <ul className="mt-2 flex flex-wrap gap-2">
+      {own.map((one) => (
+        <Taken
+          key={one}
+          words={read.find((rule) => rule.id === kindOf(one))?.name ?? kindOf(one).replaceAll("-", " ")}
+          drop={() => drop(one)}
+        />
+      ))}
+      {asked.required.map((one) => (
+        <Taken
+          key={one}
+          words={`With ${nameOf(one.split(":")[1] ?? one)}`}
+          drop={() => ask({ ...asked, required: asked.required.filter((id) => id !== one) })}
+        />
+      ))}
+      {asked.forbidden.map((one) => (
+        <Taken
+          key={one}
+          words={`Not ${nameOf(one)}`}
+          drop={() => ask({ ...asked, forbidden: asked.forbidden.filter((id) => id !== one) })}
+        />
+      ))}
+    </ul>
+  );
+}
+
+const lower = (words: string) => `${words.charAt(0).toLowerCase()}${words.slice(1)}`;
 
 function Taken({ words, drop }: { words: string; drop: () => void }) {
   return (
@@ -127,29 +167,36 @@ function Taken({ words, drop }: { words: string; drop: () => void }) {
   );
 }
 
+const MOST: Record<string, number> = { g: 30, kcal: 300 };
+const BASES = [
+  ["", "a piece"],
+  ["serving", "a serving"],
+  ["100g", "in 100 g"],
+] as const;
+
 /** A limit by figure or by pulling; it is asked for when the hand lets go. */
 function Limit(props: {
-  name: string;
+  rule: Rules["rules"][number];
   limit: number;
   typed: string | undefined;
-  unit: string;
-  set: (typed: string) => void;
+  set: (typed: string, basis: string) => void;
 }) {
-  const { name, limit, typed, unit, set } = props;
+  const { rule, limit, typed, set } = props;
   const [pulled, pull] = useState(limit);
-  const most = Math.max(MOST_G, limit);
+  const basis = basisOf(rule.basis);
+  const most = Math.max((MOST[rule.unit] ?? 30) * (basis === "100g" ? 2 : 1), limit);
   const settle = () => {
-    if (pulled !== limit) set(String(pulled));
+    if (pulled !== limit) set(String(pulled), basis);
   };
   return (
     <span className="flex shrink-0 items-center gap-2">
       <input
         type="range"
-        aria-label={`Limit of ${name}`}
-        className="w-32 accent-fern-700"
+        aria-label={`Limit of ${rule.name}`}
+        className="w-28 accent-fern-700"
         min={0}
         max={most}
-        step={limit < 1 ? 0.1 : 0.5}
+        step={rule.unit === "kcal" ? 5 : limit < 1 ? 0.1 : 0.5}
         value={pulled}
         onChange={(event) => pull(Number(event.target.value))}
         onPointerUp={settle}
@@ -157,23 +204,37 @@ function Limit(props: {
         onBlur={settle}
       />
       <Cell
-        label={`Limit of ${name} in grams`}
+        label={`Limit of ${rule.name} in ${rule.unit === "g" ? "grams" : rule.unit}`}
         className="w-16"
         align="right"
         value={pulled === limit ? (typed ?? String(limit)) : String(pulled)}
-        onCommit={set}
+        onCommit={(value) => set(value, basis)}
       />
-      <span>{unit}</span>
+      <span>
+        {rule.unit} {rule.measure.split(",")[0]}
+      </span>
+      {rule.by_law ? (
+        <span>{rule.basis.startsWith("100") ? "in 100 g" : `a ${rule.basis}`}</span>
+      ) : (
+        <Select
+          label={`What the limit of ${rule.name} is for`}
+          className="w-28"
+          value={basis}
+          options={BASES}
+          onChoose={(next) => set(typed ?? String(limit), next)}
+        />
+      )}
     </span>
   );
 }
 
-/** Allergens first, then what the version holds. */
-function leaveOut(without: string[], version: VersionView) {
+/** Allergens first, then what the version holds, then whole categories. */
+function leaveOut(rules: Rules, version: VersionView) {
   const lines = version.layers.flatMap((layer) => layer.lines).filter((line) => line.known);
   const own = new Map(lines.map((line) => [`without-${line.ingredient_id}`, line.name]));
   return [
-    ...without.map((id) => ({ id, name: id.replace("without-", "") })),
+    ...rules.without.map((id) => ({ id, name: id.replace("without-", "") })),
     ...[...own].map(([id, name]) => ({ id, name })),
+    ...rules.categories.map((id) => ({ id, name: `any ${id.replace("no-", "").replaceAll("-", " ")}` })),
   ];
 }

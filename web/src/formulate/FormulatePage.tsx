@@ -193,6 +193,7 @@ function Notices({ view }: { view: VersionView }) {
   });
   return (
     <>
+      <Holding view={view} />
       {view.outdated && (
         <div className="mb-3">
           <Notice>{view.outdated}</Notice>
@@ -215,6 +216,26 @@ function Notices({ view }: { view: VersionView }) {
         </div>
       )}
     </>
+  );
+}
+
+/** The rules the version was adapted under, and what of it no longer holds to them. */
+function Holding({ view }: { view: VersionView }) {
+  if (view.holding.length === 0) return null;
+  const broken = view.holding.filter((one) => one.broken.length > 0);
+  const rules = view.holding.map((one) => one.rule).join(", ");
+  return (
+    <div role="status" className="mb-3">
+      {broken.length === 0 ? (
+        <Notice tone="plain">Adapted under {rules}: it holds. Solving and weighing out keep to it.</Notice>
+      ) : (
+        broken.map((one) => (
+          <Notice key={one.rule} tone="berry">
+            <strong>{one.rule} no longer holds.</strong> {one.broken.join(" ")}
+          </Notice>
+        ))
+      )}
+    </div>
   );
 }
 

@@ -132,7 +132,7 @@ def _swaps(proposal: Proposal, layer: FormulaLayer) -> list[tuple[Swap, list[str
     """A layer's swaps once each, with the names of what came and the ids of what went."""
     found: dict[str, tuple[Swap, list[str], list[str]]] = {}
     for line in proposal.lines[layer.layer_id]:
-        if line.swap is not None:
+        if line.swap is not None and line.ingredient_id != "water":
             _, names, gone = found.setdefault(line.swap.id, (line.swap, [], []))
             names.append(line.name)
             gone += [key for key in line.instead_of if key not in gone]

@@ -8,6 +8,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from fern_match.core.adapt.asking import rules_of
 from fern_match.core.adapt.bench import Bench, systems_for
 from fern_match.core.adapt.limits import LOAD, limit_id
 from fern_match.core.adapt.options import why_stuck
@@ -28,6 +29,7 @@ class Unmet:
     rule: str
     because: str
     nearest: str  # how to ask for it; empty where nothing near was found
+    nearest_words: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,7 +77,7 @@ def _passed(key: str, grams: float, formula: Formula, bench: Bench) -> str:
         doses = 1 + grams * bench.serving_g / formula.piece_g
         return f"A serving of {bench.serving_g:.3g} g would hold {doses:.2g} times what often upsets a stomach."
     rule = next(one for one in bench.rules if limit_id(one) == key)
-    return f"The least {rule.measure} is {_reached(rule, grams, formula, bench):.3g} {rule.unit} {rule.a_basis}."
+    return f"{rule.measure.capitalize()} {_reached(rule, grams, formula, bench):.3g} {rule.unit} {rule.a_basis} at the least."
 
 
 def _reached(rule: Rule, grams: float, formula: Formula, bench: Bench) -> float:
@@ -115,7 +117,7 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
                 if met is not None:
                     wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here"
                     because = f"{wanted}; {wider.limit:g} {rule.unit} can be reached. {_what_holds(met.formula, rule, bench)}"
-                    return Unmet(rule=rule.id, because=because, nearest=wider.asked)
+                    return Unmet(rule=rule.id, because=because, nearest=wider.asked, nearest_words=_named(wider, bench))
     return None
 
 
@@ -132,6 +134,13 @@ def _what_holds(formula: Formula, rule: Rule, bench: Bench) -> str:
     return f"{' and '.join(said)}." if said else ""
 
 
+def _named(rule: Rule, bench: Bench) -> str:
+    """A rule as it would be called where it was asked for with its limit."""
+    asked = rule.asked
+    name = rules_of([asked], bench.reading.study.region, bench.pantry)[0].name if asked else rule.name
+    return name if rule.limit is None or any(sign.isdigit() for sign in name) else f"{name} at {rule.limit:g} {rule.unit}"
+
+
 def _rounded_up(grams: float) -> float:
     """To two digits, upwards."""
     step = 10.0 ** (math.floor(math.log10(grams)) - 1)
@@ -145,5 +154,6 @@ def _by_fewer_rules(formula: Formula, targets: Sequence[Target], bench: Bench) -
         fewer = bench.under(others)
         if any(whole(formula, targets, system, fewer).solved is not None for system in systems_for(fewer)):
             because = f"{rule.name} cannot be met together with the other rules with what the pantry holds."
-            return Unmet(rule=rule.id, because=because, nearest=", ".join(one.asked for one in others))
+            words = " and ".join(_named(one, bench) for one in others)
+            return Unmet(rule=rule.id, because=because, nearest=", ".join(one.asked for one in others), nearest_words=words)
     return None

@@ -37,12 +37,12 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
     left = float(alone[missing] + alone[over])
     if left <= 0.02 * abs(target.gap):
         others = [
-            other.name
+            _in_words(other.name)
             for other in targets
             if other.id in posed.misses and other.id != target.id and other.reached and _missed(posed, other, alone) > 1e-6
         ]
         worse = [
-            other.name
+            _in_words(other.name)
             for other in targets
             if other.id in posed.misses
             and other.id != target.id
@@ -66,6 +66,13 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
         return f"{short} No single limit stops it: with these ingredients it cannot be reached."
     said = [f"with {words} it would be {_less(gain, left, target.unit)}" for gain, words in helps[:_MOST_HELPS]]
     return f"{short} {said[0][0].upper()}{said[0][1:]}{'; ' + said[1] if len(said) > 1 else ''}."
+
+
+def _in_words(name: str) -> str:
+    """A target's name inside a sentence: “Salt, Coffee wafer” is the salt of Coffee wafer."""
+    what, _, whose = name.partition(", ")
+    what = f"{what[0].lower()}{what[1:]}"
+    return f"{what} {whose}" if whose.startswith("by ") else f"{what} of {whose}" if whose else what
 
 
 def _less(gain: float, left: float, unit: str) -> str:

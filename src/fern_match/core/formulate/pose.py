@@ -280,7 +280,7 @@ def _pose_water(program: Program, placed: Placed, finished_g: float, most_lost: 
             low * finished_g,
             high * finished_g,
             words,
-            _WATER_STEP * finished_g,
+            0.0 if family.place == "coat" else _WATER_STEP * finished_g,  # water makes a coat seize: that is no help
             moved,
         )
     )
@@ -329,6 +329,7 @@ def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[s
         least, most = min(least, present), max(most, present)
     least = 0.0 if role.optional else least
     title = role.name.replace("-", " ")
+    step = 0.0 if role.name in _SMALL_ROLES else _STEP * finished_g  # more salt or gelling than a kind takes is no help
     whole = len(serving) == len(placed.amounts)
     if most < 1 and not whole:
         terms = dict.fromkeys(placed.amounts, -most)
@@ -336,14 +337,14 @@ def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[s
             terms[variable] += weight
         words = f"{title} at most {100 * most:.3g} % of {layer.name}"
         moved = f"{title} allowed to {100 * (most + _STEP):.3g} % of {layer.name} instead of {100 * most:.3g} %"
-        program.limit(Limit(f"{layer.layer_id} {role.name} most", terms, -_INF, 0.0, words, _STEP * finished_g, moved))
+        program.limit(Limit(f"{layer.layer_id} {role.name} most", terms, -_INF, 0.0, words, step, moved))
     if least > 0 and not whole:
         terms = dict.fromkeys(placed.amounts, -least)
         for variable, weight in serving:
             terms[variable] += weight
         words = f"{title} at least {100 * least:.3g} % of {layer.name}"
         moved = f"{title} allowed down to {100 * max(0.0, least - _STEP):.3g} % of {layer.name} instead of {100 * least:.3g} %"
-        program.limit(Limit(f"{layer.layer_id} {role.name} least", terms, 0.0, _INF, words, _STEP * finished_g, moved))
+        program.limit(Limit(f"{layer.layer_id} {role.name} least", terms, 0.0, _INF, words, step, moved))
 
 
 def _serves(line: FormulaIngredient, family: Family, families: Families) -> str:

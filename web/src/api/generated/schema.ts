@@ -615,7 +615,7 @@ export interface paths {
         };
         /**
          * Read Breaches
-         * @description What in the version breaks rules as it is, and what depends on a maker.
+         * @description What in the version breaks rules as it is, and what depends on a maker; with the names of some ingredients.
          */
         get: operations["read_breaches"];
         put?: never;
@@ -1144,6 +1144,8 @@ export interface components {
             unmet: string | null;
             /** Nearest */
             nearest: string | null;
+            /** Nearest Words */
+            nearest_words: string | null;
         };
         /**
          * ArchiveIn
@@ -1388,6 +1390,10 @@ export interface components {
             revision: number;
             /** Rules */
             rules: components["schemas"]["RuleOut"][];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
             /** Breaches */
             breaches: components["schemas"]["BreachOut"][];
         };
@@ -3019,6 +3025,8 @@ export interface components {
             unit: string;
             /** Limit */
             limit: number | null;
+            /** By Law */
+            by_law: boolean;
             /** Variant Of */
             variant_of: string;
         };
@@ -4954,6 +4962,7 @@ export interface operations {
         parameters: {
             query: {
                 rule: string[];
+                ingredient?: string[];
             };
             header?: never;
             path: {
