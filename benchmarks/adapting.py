@@ -17,7 +17,7 @@ from fern_match.core.formulate import Overview, Property, kitchen_version, overv
 from fern_match.core.formulate.properties import amount_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
-from fern_match.demo import lime_quay, night_crossing
+from fern_match.demo import lime_quay, night_crossing, orchard_signal
 
 RULES = ("vegan", "sugar-free", "keto")
 _SWEETNESS, _FAT = 0.05, 2.0  # what the nearest proposal may differ by: relative, and g in 100 g
@@ -61,6 +61,7 @@ def distances(found: Adapted, reading: StudyReading, seen: Overview) -> list[tup
 def main(reference_ms: float) -> None:
     """Prints the table."""
     studies = [("Night Crossing", night_crossing.study(standard_pantry())), ("Lime Quay", lime_quay.study(standard_pantry()))]
+    studies.append(("Orchard Signal", orchard_signal.study_with_build(standard_pantry())))
     studies += [(piece["id"], study_of(piece, "all")) for piece in pieces_of("pieces")]
     times: list[float] = []
     counts = dict.fromkeys(RULES, 0)

@@ -3,6 +3,8 @@
 The formula below is hidden; the label follows from it. Its owner has copied the label and weighed three bars, no more.
 """
 
+from dataclasses import replace
+
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.study.record import PIECE, LabelText, Layer, Place, Study, Whereabouts, weighed
@@ -16,7 +18,7 @@ STATEMENT = (
     "apple jelly (sugar, glucose syrup, apple puree, gelling agent (pectin), acid (citric acid))."
 )
 _PIECE_FACTORS = (1.009, 0.994, 1.003)
-# The build its owner will come to, and where the nuts go: for tests, not shown yet.
+# The build its owner will come to, and where the nuts go; not shown in the demo, which is just begun.
 BUILD = (
     Layer(id="coat", name="Milk coat", family="milk-coat", place=Place.COAT),
     Layer(id="nougat", name="Pecan nougat", family="nougat-egg-white", place=Place.STACK),
@@ -77,3 +79,8 @@ def study(pantry: Pantry) -> Study:
         ),
         readings=weighed({PIECE: readings(piece_g(formula), _PIECE_FACTORS)}),
     )
+
+
+def study_with_build(pantry: Pantry) -> Study:
+    """The match as its owner will have it once the build stands."""
+    return replace(study(pantry), layers=BUILD, placements=NUTS)
