@@ -49,7 +49,7 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
 
 
 def _suits(family: Family, own: Family, bench: Bench) -> bool:
-    if family.id == own.id:
+    if family.id == own.id or family.id.endswith("-bought"):
         return True
     diet = family.diet
     if bench.of_sugar:

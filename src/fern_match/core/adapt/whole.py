@@ -80,7 +80,11 @@ def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
 def _searched(
     formula: Formula, choices: Sequence[Sequence[Option]], targets: Sequence[Target], bench: Bench
 ) -> tuple[list[Option], LeastCost | None]:
-    """One option for each layer, and what they cost together."""
+    """One option for each layer, and what they cost together.
+
+    What the layers cost together above what each costs alone is all that another option could win back: one that is dearer
+    alone by more than that is not tried.
+    """
     seen: dict[tuple[str, ...], tuple[float, LeastCost | None]] = {}
 
     def cost(taken: Sequence[Option]) -> tuple[float, LeastCost | None]:
@@ -99,6 +103,9 @@ def _searched(
             for option in found:
                 if best[0] < NEAR:
                     return taken, best[1]
+                to_win = best[0] - sum(one.cost for one in taken)
+                if option.cost - taken[at].cost > to_win:
+                    continue
                 other = [*taken[:at], option, *taken[at + 1 :]]
                 if cost(other)[0] < best[0] - _BETTER:
                     taken, best = other, cost(other)
