@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from fern_match.core.data import rows
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry, standard_pantry
 from fern_match.core.formulate import (
@@ -20,6 +21,9 @@ from fern_match.core.study.record import Study
 PANTRY = standard_pantry()
 READING = StudyReading(Study(name="bench"), PANTRY)
 FAMILIES = READING.families
+_STRENGTHS = {
+    (row["role"], row["ingredient"]): float(row["share_of_usual"]) for row in rows("strengths.csv")
+}  # beside the usual one
 
 
 def line(key: str, grams: float = 0.0, role: str = "", **more: object) -> FormulaIngredient:
@@ -127,7 +131,11 @@ def breaks(one: FormulaLayer, finished_g: float, families: Families = FAMILIES, 
     if not family.moisture_low * finished_g - room <= water <= family.moisture_high * finished_g + room:
         found.append(f"holds {water / finished_g:.3f} water")
     for role in family.roles:
-        serving = [entry.grams for entry in one.ingredients if entry.role == role.name]
+        serving = [
+            entry.grams / _STRENGTHS.get((role.name, entry.ingredient_id), 1.0)
+            for entry in one.ingredients
+            if entry.role == role.name
+        ]
         if serving and len(serving) < len(one.ingredients):
             share = sum(serving) / added
             least = 0.0 if role.optional else role.least
