@@ -8,7 +8,7 @@ from tests.bench import FAMILIES, PANTRY, base, breaks, caramel, coat, filling, 
 
 from fern_match.core.adapt import adapted, rules_of
 from fern_match.core.adapt.limits import shared_limits
-from fern_match.core.adapt.propose import resolved
+from fern_match.core.adapt.rules import resolved
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, layer_of_family, rounded
 from fern_match.core.formulate.formula import read_version
@@ -191,7 +191,7 @@ def test_hard_limits_hold_before_and_after_weighing_out(seed: int) -> None:
             pantry=case.pantry,
             families=FAMILIES,
             limits=shared_limits(
-                [resolved(rule, case.before, PANTRY) for rule in rules], piece.piece_g, case.serving_g, off_g=off_g
+                [one for rule in rules for one in resolved(rule, case.before, PANTRY)], piece.piece_g, case.serving_g, off_g=off_g
             ),
         )
         weighed = [(entry.ingredient_id, entry.measured_g / _PIECES) for entry in out.lines]

@@ -4,7 +4,8 @@ import pytest
 from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
 
 from fern_match.core.adapt import BadRule, Rule, breaches, category_choices, rule_choices, rules_of, suggested_limits
-from fern_match.core.adapt.rules import not_approved
+from fern_match.core.adapt.keep import as_kept
+from fern_match.core.adapt.rules import not_approved, resolved
 from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
@@ -213,3 +214,24 @@ def test_coats_and_fillings_break_what_they_hold() -> None:
     net = sum(entry.grams * limit.measured(PANTRY[entry.ingredient_id]) for one in what.layers for entry in one.ingredients)
     assert bool(found) is (net > 5)
     assert found
+
+
+def test_reduced_sugar_is_a_share_and_in_the_eu_has_no_more_energy() -> None:
+    """Three tenths less of what the caramel holds, with its energy as one more limit; a quarter less in the US, without."""
+    what = formula(caramel())
+    sugars, energy = resolved(_rule("reduced-sugar", Region.EU), what, PANTRY)
+    held = sum(
+        one.grams * (PANTRY[one.ingredient_id].per_100_g[Nutrient.SUGARS] or 0) / 100 for one in what.layers[0].ingredients
+    )
+    assert sugars.limit == pytest.approx(0.7 * held)
+    assert (energy.measure, energy.unit) == ("energy", "kcal")
+    assert not breaches(what, [energy], PANTRY, 40)
+    assert breaches(what, [sugars], PANTRY, 40)
+    (said,) = breaches(what, [_rule("reduced-sugar", Region.EU)], PANTRY, 40)
+    assert said.sentence.endswith(f"where at most {0.7 * held:.3g} g a piece are allowed.")
+    (alone,) = resolved(_rule("reduced-sugar", Region.US), what, PANTRY)
+    assert alone.limit == pytest.approx(0.75 * held)
+    kept = as_kept(_rule("reduced-sugar", Region.EU), what, PANTRY)
+    assert [one.partition(":")[0] for one in kept] == ["at-most-sugars", "at-most-energy"]
+    assert _rule(kept[0], Region.EU).limit == pytest.approx(0.7 * held, rel=1e-8)
+    assert as_kept(_rule("keto:4/serving"), what, PANTRY) == ("keto:4/serving",)

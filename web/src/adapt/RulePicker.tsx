@@ -89,7 +89,7 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
                     onChoose={(id) => replace(rule.id, withKind(asked.rules, rule.id, id))}
                   />
                 )}
-                {rule.limit !== null && rule.basis !== "share" && (
+                {rule.limit !== null && (
                   <Limit
                     key={`${rule.id} ${rule.limit}`}
                     rule={rule}
@@ -181,13 +181,22 @@ function Limit(props: {
   typed: string | undefined;
   set: (typed: string, basis: string) => void;
 }) {
-  const { rule, limit, typed, set } = props;
+  const { rule, typed, set } = props;
+  const share = rule.basis === "share";
+  const times = share ? 100 : 1; // a share of the version is shown in per cent
+  const limit = Number((props.limit * times).toFixed(6));
   const [pulled, pull] = useState(limit);
-  const basis = basisOf(rule.basis);
-  const most = Math.max((MOST[rule.unit] ?? 30) * (basis === "100g" ? 2 : 1), limit);
-  const settle = () => {
-    if (pulled !== limit) set(String(pulled), basis);
+  const basis = share ? "" : basisOf(rule.basis);
+  const unit = share ? "%" : rule.unit;
+  const most = share ? 100 : Math.max((MOST[rule.unit] ?? 30) * (basis === "100g" ? 2 : 1), limit);
+  const ask = (words: string) => {
+    const figure = Number(words);
+    set(share && words.trim() !== "" && Number.isFinite(figure) ? String(figure / times) : words, basis);
   };
+  const settle = () => {
+    if (pulled !== limit) ask(String(pulled));
+  };
+  const shown = share ? String(limit) : (typed ?? String(limit));
   return (
     <span className="flex shrink-0 items-center gap-2">
       <input
@@ -196,7 +205,7 @@ function Limit(props: {
         className="w-28 accent-fern-700"
         min={0}
         max={most}
-        step={rule.unit === "kcal" ? 5 : limit < 1 ? 0.1 : 0.5}
+        step={share || rule.unit === "kcal" ? 5 : limit < 1 ? 0.1 : 0.5}
         value={pulled}
         onChange={(event) => pull(Number(event.target.value))}
         onPointerUp={settle}
@@ -204,16 +213,18 @@ function Limit(props: {
         onBlur={settle}
       />
       <Cell
-        label={`Limit of ${rule.name} in ${rule.unit === "g" ? "grams" : rule.unit}`}
+        label={`Limit of ${rule.name} in ${unit === "g" ? "grams" : unit}`}
         className="w-16"
         align="right"
-        value={pulled === limit ? (typed ?? String(limit)) : String(pulled)}
-        onCommit={(value) => set(value, basis)}
+        value={pulled === limit ? shown : String(pulled)}
+        onCommit={ask}
       />
       <span>
-        {rule.unit} {rule.measure.split(",")[0]}
+        {unit} {share ? `less ${rule.measure}` : rule.measure.split(",")[0]}
       </span>
-      {rule.by_law ? (
+      {share ? (
+        <span>than now</span>
+      ) : rule.by_law ? (
         <span>{rule.basis.startsWith("100") ? "in 100 g" : `a ${rule.basis}`}</span>
       ) : (
         <Select

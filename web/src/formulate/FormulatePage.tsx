@@ -223,11 +223,11 @@ function Notices({ view }: { view: VersionView }) {
 function Holding({ view }: { view: VersionView }) {
   if (view.holding.length === 0) return null;
   const broken = view.holding.filter((one) => one.broken.length > 0);
-  const rules = view.holding.map((one) => one.rule).join(", ");
+  const rules = view.holding.map((one) => one.rule).join("; ");
   return (
     <div role="status" className="mb-3">
       {broken.length === 0 ? (
-        <Notice tone="plain">Adapted under {rules}: it holds. Solving and weighing out keep to it.</Notice>
+        <Notice tone="plain">Adapted under: {rules}. It holds; solving and weighing out keep to it.</Notice>
       ) : (
         broken.map((one) => (
           <Notice key={one.rule} tone="berry">

@@ -132,7 +132,9 @@ def _with_limit(rule: Rule, limit: float, basis: str) -> Rule:
         return moved
     what = f"{100 * limit:g} % less" if rule.basis == "share" else f"At most {limit:g} g"
     name = f"{what} {rule.measure}{'' if rule.basis == 'share' else f' {rule.a_basis}'}"
-    return replace(moved, name=name, source="your own limit", promises_not=f"no claim: it is not “{rule.name.lower()}”")
+    return replace(
+        moved, name=name, no_more="", source="your own limit", promises_not=f"no claim: it is not “{rule.name.lower()}”"
+    )
 
 
 def _own(what: str, limit: float, basis: str, region: Region) -> Rule:
@@ -166,6 +168,7 @@ def _of_row(row: Mapping[str, str], region: Region) -> Rule:
         basis=row["basis"],
         limit=float(row["limit"]) if row["limit"] else None,
         claim=row["claim"] == "yes",
+        no_more=row["no_more"],
         variant_of=row["variant_of"],
     )
 

@@ -7,8 +7,8 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 
 from fern_match.core.adapt.asking import AT_MOST, WITHOUT
-from fern_match.core.adapt.propose import Proposal, resolved
-from fern_match.core.adapt.rules import Rule
+from fern_match.core.adapt.propose import Proposal
+from fern_match.core.adapt.rules import Rule, resolved
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula, Origin, OriginKind, Version, fresh_id, targets_of, written_version
 
@@ -46,13 +46,13 @@ def kept(
         parent=parent.id,
         origin=Origin(
             kind=OriginKind.ADAPTED,
-            rules=(*(as_kept(rule, before, pantry) for rule in rules), *(f"{WITHOUT}{key}" for key in forbidden)),
+            rules=(*(one for rule in rules for one in as_kept(rule, before, pantry)), *(f"{WITHOUT}{key}" for key in forbidden)),
         ),
         targets=targets_of(proposal.formula, pantry),
     )
 
 
-def as_kept(rule: Rule, before: Formula, pantry: Pantry) -> str:
+def as_kept(rule: Rule, before: Formula, pantry: Pantry) -> tuple[str, ...]:
     """A rule in the words that are kept: a share of the parent as what that is in grams, since the child has another whole.
 
     Args:
@@ -60,5 +60,6 @@ def as_kept(rule: Rule, before: Formula, pantry: Pantry) -> str:
         before: The parent as read.
         pantry: Compositions.
     """
-    limit = resolved(rule, before, pantry)
-    return rule.asked if limit.whole is None else f"{AT_MOST}{rule.measure}:{limit.limit:.6g}"
+    return tuple(
+        one.asked if one.whole is None else f"{AT_MOST}{one.measure}:{one.limit:.9g}" for one in resolved(rule, before, pantry)
+    )

@@ -9,7 +9,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, systems_for
-from fern_match.core.adapt.rules import BadRule, Breach, Rule, amount_for, breaches
+from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, resolved
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
@@ -101,7 +101,7 @@ def adapted(
     Raises:
         BadRule: what is required is what a rule or the choice refuses.
     """
-    held_to = tuple(resolved(rule, formula, pantry) for rule in rules)
+    held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
     bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), frozenset(required))
     _check_required(bench)
     held = _held_to(formula, targets, bench)
@@ -141,21 +141,6 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Wh
         near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
         found.append(whole(formula, targets, system, bench, thorough=len(near) < _ENOUGH))
     return found
-
-
-def resolved(rule: Rule, formula: Formula, pantry: Pantry) -> Rule:
-    """A rule that compares with the version, as a limit in grams a piece.
-
-    Args:
-        rule: As asked for.
-        formula: The version.
-        pantry: Compositions.
-    """
-    if rule.basis != "share" or rule.limit is None:
-        return rule
-    whole = replace(rule, basis="piece")
-    got, _ = amount_for(formula, whole, pantry, formula.piece_g)
-    return replace(whole, limit=got * (1 - rule.limit), whole=got)
 
 
 def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:

@@ -4,7 +4,7 @@ Worked example: net carbohydrate of 40 g carbohydrate with 12 g fibre, 8 g eryth
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 from fern_match.core.data import rows
@@ -63,6 +63,7 @@ class Rule:
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
     variant_of: str = ""  # the rule that counts the same in another way
+    no_more: str = ""  # what a version may not have more of than before, for the claim's sake
     claim: bool = False  # whether a label may claim it by law, so that the limit is not one's own to move
     whole: float | None = None  # what a version holds, where the limit began as a share of that [g]
 
@@ -162,7 +163,7 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
         serving_g: What a serving weighs [g], above 0.
     """
     found = []
-    for rule in rules:
+    for rule in (one for asked in rules for one in resolved(asked, formula, pantry)):
         for layer in formula.layers:
             for line in layer.ingredients:
                 if line.grams <= _LEAST_G:
@@ -213,6 +214,29 @@ def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -
     )
     basis = rule.basis_g(formula.piece_g, serving_g)
     return (total / formula.piece_g * basis if formula.piece_g > 0 else 0.0), rule.limit or 0.0
+
+
+def resolved(rule: Rule, formula: Formula, pantry: Pantry) -> tuple[Rule, ...]:
+    """A rule that compares with the version, as limits in grams or kcal a piece; any other as it is.
+
+    Worked example: 30 % less sugars of 20 g are at most 14 g; where the law asks for no more energy, what there is now is one
+    more limit.
+
+    Args:
+        rule: As asked for.
+        formula: The version.
+        pantry: Compositions.
+    """
+    if rule.basis != "share" or rule.limit is None:
+        return (rule,)
+    whole = replace(rule, basis="piece")
+    got, _ = amount_for(formula, whole, pantry, formula.piece_g)
+    limited = replace(whole, limit=got * (1 - rule.limit), whole=got)
+    if not rule.no_more:
+        return (limited,)
+    beside = replace(whole, id=f"{rule.id}-{rule.no_more}", measure=rule.no_more, no_more="", claim=False)
+    now, _ = amount_for(formula, beside, pantry, formula.piece_g)
+    return limited, replace(beside, limit=now, whole=now)
 
 
 def not_approved(food_id: str, region: Region) -> str:
