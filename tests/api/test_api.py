@@ -13,6 +13,7 @@ from fern_match.api.app import create_app
 from fern_match.api.errors import STATUS
 from fern_match.api.settings import Settings
 from fern_match.core.errors import CoreError
+from fern_match.core.food import standard_pantry
 from fern_match.exchange.match_file import MOST_FILE_BYTES
 
 Ready = Callable[[str], dict[str, Any]]
@@ -325,7 +326,7 @@ def test_what_does_not_fit_is_refused_with_a_sentence(
 
 def test_choices_are_offered(client: TestClient) -> None:
     """Pantry, families and usual builds."""
-    assert len(client.get("/api/pantry").json()) == 270
+    assert len(client.get("/api/pantry").json()) == len(standard_pantry().by_id)
     assert len(client.get("/api/families").json()) == 81
     builds = client.get("/api/starter-builds").json()["builds"]
     assert len(builds) == 11

@@ -75,6 +75,19 @@ class Bench:
 
 def systems_for(bench: Bench) -> list[System | None]:
     """The systems that can carry the rules where they are used; one of none where no rule needs one."""
+    return [system for system, why in _systems(bench) if not why] or [None]
+
+
+def barred_systems(bench: Bench) -> list[tuple[System, str]]:
+    """Systems that rest on what the region does not authorise, and the reason."""
+    return [(system, why) for system, why in _systems(bench) if why]
+
+
+def _systems(bench: Bench) -> list[tuple[System, str]]:
     kind = "sugar" if bench.of_sugar else "vegan" if bench.of_animals else ""
     region = bench.reading.study.region
-    return [one for one in systems() if one.of == kind and not any(not_approved(key, region) for key in one.members)] or [None]
+    return [
+        (one, next((why for key in sorted(one.members) for why in [not_approved(key, region)] if why), ""))
+        for one in systems()
+        if one.of == kind
+    ]

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.asking import rules_of
-from fern_match.core.adapt.bench import Bench, systems_for
+from fern_match.core.adapt.bench import Bench, barred_systems, systems_for
 from fern_match.core.adapt.limits import LOAD, limit_id
 from fern_match.core.adapt.options import why_stuck
 from fern_match.core.adapt.rules import Rule
@@ -53,14 +53,19 @@ def left_out(
         bench: The rules.
         closely: Whether to find out what would have to give where a layer has no family; that takes a while.
     """
-    return tuple(
+    found = [
         LeftOut(
             system=one.system.id if one.system is not None else "",
             name=one.system.name if one.system is not None else "Other amounts",
             because=_because(formula, targets, one, bench, closely=closely),
         )
         for one in failed
-    )
+    ]
+    barred = [
+        LeftOut(system=system.id, name=system.name, because=f"{why[0].upper()}{why[1:]}.")
+        for system, why in barred_systems(bench)
+    ]
+    return (*found, *barred)
 
 
 def _because(formula: Formula, targets: Sequence[Target], made: Whole, bench: Bench, *, closely: bool) -> str:
