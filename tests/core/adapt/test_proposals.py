@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from tests.bench import FAMILIES, PANTRY, filling, formula, held_to, layer, line
+from tests.bench import FAMILIES, PANTRY, caramel, filling, formula, held_to, layer, line
 
 from fern_match.core.adapt import Proposal, Rule, adapted, rules_of
 from fern_match.core.adapt.consequences import changes_for_the_eater, cooling, differences, process_notes, warnings
@@ -80,3 +80,25 @@ def test_what_cannot_be_met_names_the_nearest() -> None:
     assert found.unmet.nearest.startswith("keto:")
     again = adapted(what, held_to(what, reading), rules_of([found.unmet.nearest], Region.US, PANTRY), **bench)  # type: ignore[arg-type]
     assert again.proposals
+
+
+def test_intense_sweeteners_are_told_to_the_eater_and_the_cook() -> None:
+    """A keto caramel: how much of its sweetness they carry by the table, and that they go in last."""
+    region = Region.UK
+    reading = StudyReading(Study(name="bench", region=region), PANTRY)
+    what = formula(caramel())
+    rules = rules_of(["keto:2"], region, PANTRY)
+    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=40)
+    told = 0
+    for one in found.proposals:
+        lines = one.formula.layers[0].ingredients
+        sweet = {line.ingredient_id: line.grams * (PANTRY[line.ingredient_id].sweetness or 0) for line in lines}
+        intense = {key: grams for key, grams in sweet.items() if PANTRY[key].category == "intense-sweetener"}
+        share = sum(intense.values()) / sum(sweet.values())
+        said = [words for words in changes_for_the_eater(one, PANTRY) if "Intense sweeteners" in words]
+        assert bool(said) is (share >= 0.15)
+        assert not said or f"{100 * share:.0f} %" in said[0]
+        notes = process_notes(one, what, FAMILIES, PANTRY)
+        assert any("in last" in note for note in notes) is bool(intense)
+        told += bool(said)
+    assert told

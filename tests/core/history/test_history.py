@@ -114,6 +114,7 @@ def asked(outcome: Match | Clashes) -> list[tuple[str, str, str]]:
         (study(size=PieceSize(width="1 1/2 in")), "Piece, wide: 1 1/2 in"),
         (replace(BASE, versions=(), batches=()), "Faithful version removed"),
         (with_amount("4.2"), "Faithful version, Caramel, Heavy cream: 4.2 g, was 5 g"),
+        (with_amount("4.213568 g"), "Faithful version, Caramel, Heavy cream: 4.214 g, was 5 g"),
         (replace(BASE, versions=(replace(VERSION, name="Vegan"),)), "Vegan version, name: Vegan, was Faithful"),
     ],
 )

@@ -19,11 +19,11 @@ export function figure(value: number, decimals = decimalsFor(value)): string {
   return Number(text) === 0 ? "0" : text.replace("-", "−");
 }
 
-/** A range as text, both ends with the same decimals. */
+/** A range as text, both ends with the same decimals; ends that read the same are said once. */
 export function range(low: number, high: number, decimals = decimalsFor(high)): string {
   if (low === 0 && high === 0) return "0";
   const write = (value: number) => value.toFixed(decimals).replace("-", "−");
-  return `${write(low)} – ${write(high)}`;
+  return write(low) === write(high) ? write(low) : `${write(low)} – ${write(high)}`;
 }
 
 /** A share as whole per cent, or "<1". */

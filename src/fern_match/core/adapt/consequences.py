@@ -23,6 +23,7 @@ _COOLING = {  # heat of solution of crystals [kJ/kg]
 }
 _COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
 _CAUTION, _WARN = 0.5, 1.0
+_AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
 _COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
 
 
@@ -109,6 +110,11 @@ def process_notes(proposal: Proposal, before: Formula, families: Families, pantr
         if other and layer.water_lost_g > 0:
             left = 100 * layer.finished_g / layer.added_g
             notes.append(f"Cook {layer.name} to weight, not to a temperature: {left:.0f} g are left of each 100 g in the pan.")
+        late = [line.name for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
+        if late and layer.family in families and families[layer.family].heated:
+            notes.append(
+                f"{layer.name}: stir {_listed(late)} in last, in a little water; sucralose breaks down above about 120 °C."
+            )
         notes += [
             f"{layer.name}, {_listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process
         ]
@@ -116,8 +122,10 @@ def process_notes(proposal: Proposal, before: Formula, families: Families, pantr
 
 
 def changes_for_the_eater(proposal: Proposal, pantry: Pantry) -> tuple[str, ...]:
-    """What each swap changes, with how sure that is."""
-    return tuple(
+    """What each swap changes, with how sure that is; and how much of the sweetness is by intense sweeteners."""
+    share = _by_intense_sweeteners(proposal.formula, pantry)
+    tasted = f"Intense sweeteners carry {100 * share:.0f} % of the sweetness: it lingers and has less body; taste a trial (sure)."
+    swapped = tuple(
         dict.fromkeys(
             f"{layer.name}: {_listed(names)} in place of {_listed([_name(key, pantry) for key in gone])}: "
             f"{swap.changes} ({swap.certainty})."
@@ -126,6 +134,18 @@ def changes_for_the_eater(proposal: Proposal, pantry: Pantry) -> tuple[str, ...]
             if swap.changes
         )
     )
+    return (*swapped, tasted) if share >= _AFTERTASTE else swapped
+
+
+def _by_intense_sweeteners(formula: Formula, pantry: Pantry) -> float:
+    """The part of a piece's sweetness that comes from intense sweeteners."""
+    sweet = [
+        (line.grams * (pantry[line.ingredient_id].sweetness or 0.0), pantry[line.ingredient_id].category == "intense-sweetener")
+        for layer in formula.layers
+        for line in layer.ingredients
+    ]
+    total = sum(one for one, _ in sweet)
+    return sum(one for one, intense in sweet if intense) / total if total > 0 else 0.0
 
 
 def _swaps(proposal: Proposal, layer: FormulaLayer) -> list[tuple[Swap, list[str], list[str]]]:

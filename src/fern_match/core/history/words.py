@@ -10,6 +10,7 @@ from fern_match.core.names import Names
 from fern_match.core.record.shape import Kind, fields_of, plain
 
 _LONGEST = 60
+_COMPUTED = re.compile(r"\d+\.\d{4,} g")  # more digits than anybody types: four of them are said
 _BARE_FIGURE = re.compile(r"\d+(?:[.,]\d+)?")
 _FIELD = re.compile(r"\{(\w+)\}")
 
@@ -85,6 +86,7 @@ def value_of(step: Step, value: Any, names: Names) -> str:
         text = "changed"
     elif spec.says == "grams":
         text = f"{text.strip()} g" if _BARE_FIGURE.fullmatch(text.strip()) else text
+        text = f"{float(text.removesuffix(' g')):.4g} g" if _COMPUTED.fullmatch(text) else text
     elif spec.says:
         text = names.name(spec.says, text)
     return _short(text)

@@ -31,17 +31,17 @@ def figure(value: float, decimals: int | None = None) -> str:
 
 
 def range_words(low: float, high: float, joint: str = " – ") -> str:
-    """A range as text, low to high, both ends with the decimals that suit the high one.
+    """A range as text, low to high, both ends with the decimals that suit the high one; said once where they read the same.
 
     Args:
         low: Lower end.
         high: Upper end, in the same unit.
 
-    >>> range_words(7.42, 12.0)
-    '7.4 – 12.0'
+    >>> range_words(7.42, 12.0), range_words(874.6, 875.4)
+    ('7.4 – 12.0', '875')
     """
     decimals = decimals_for(high)
-    return "0" if low == high == 0 else joint.join(_written(end, decimals) for end in (low, high))
+    return "0" if low == high == 0 else joint.join(dict.fromkeys(_written(end, decimals) for end in (low, high)))
 
 
 def _written(value: float, decimals: int) -> str:
