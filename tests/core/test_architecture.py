@@ -179,6 +179,7 @@ TABLES = {
     "aliases.csv": (594, 12160.11),
     "alike.csv": (30, 0.0),
     "approvals.csv": (2, 0.0),
+    "ask_maker.csv": (20, 0.0),
     "build_signs.csv": (35, 81.6),
     "chocolate_rules.csv": (21, 375.89),
     "claims.csv": (20, 96.9),

@@ -183,7 +183,7 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
                     continue
                 why = rule.forbids(food)
                 if why or rule.doubts(food):
-                    ask = "depends on its maker: ask." if rule.excludes else f"does not say its {rule.measure}."
+                    ask = f"depends on its maker: ask{_ask(food.id)}." if rule.excludes else f"does not say its {rule.measure}."
                     sentence = f"{layer.name}: {why}" if why else f"{layer.name}: {food.name} {ask}"
                     found.append(
                         Breach(rule=rule.id, layer_id=layer.layer_id, ingredient_id=food.id, sentence=sentence, doubtful=not why)
@@ -252,6 +252,20 @@ def not_approved(food_id: str, region: Region) -> str:
 
 def _share(food: Ingredient, nutrient: Nutrient) -> float:
     return (food.per_100_g.get(nutrient) or 0.0) / 100
+
+
+def _ask(food_id: str) -> str:
+    """What to ask the maker of an ingredient, after a space; empty where nothing in particular is known.
+
+    Source: data/ask_maker.csv.
+    """
+    words = _questions().get(food_id, "")
+    return f" {words}" if words else ""
+
+
+@cache
+def _questions() -> dict[str, str]:
+    return {key: row["ask"] for row in rows("ask_maker.csv") for key in row["ingredients"].split("|")}
 
 
 @cache
