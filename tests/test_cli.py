@@ -82,6 +82,22 @@ def test_adapt_prints_proposals(file: Path) -> None:
             assert {"ingredient_id", "name", "grams", "instead_of", "swap"} == layer["ingredients"][0].keys()
 
 
+def test_adapt_goes_without_and_with_what_it_is_told(file: Path) -> None:
+    """One ingredient refused, another required in a layer; both in one is a sentence and status 2."""
+    found = json.loads(run.invoke(app, ["adapt", str(file), "--rule", "vegan"]).stdout)
+    layer = found["proposals"][0]["layers"][0]
+    refused = layer["ingredients"][0]["ingredient_id"]
+    must = f"{layer['layer_id']}:agave-syrup"
+    asked = ["adapt", str(file), "--rule", "vegan", "--without", refused]
+    told = json.loads(run.invoke(app, asked).stdout)
+    used = {line["ingredient_id"] for one in told["proposals"] for made in one["layers"] for line in made["ingredients"]}
+    assert refused not in used
+    both = run.invoke(app, [*asked, "--with", f"{layer['layer_id']}:{refused}"])
+    assert both.exit_code == 2
+    assert "is to be used, but it is refused as well" in both.stderr
+    assert run.invoke(app, ["adapt", str(file), "--rule", "without-soy", "--with", must]).exit_code == 0
+
+
 def test_adapt_says_what_it_cannot_do(file: Path) -> None:
     """A rule that is not known, and one that cannot be met: status 2, with what there is and what is nearest."""
     refused = run.invoke(app, ["adapt", str(file), "--rule", "moon-diet"])

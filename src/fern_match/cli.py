@@ -17,7 +17,7 @@ from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
-from fern_match.core.formulate import FAITHFUL, Version, kitchen_version, overview
+from fern_match.core.formulate import FAITHFUL, OriginKind, Version, kitchen_version, overview
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
@@ -78,6 +78,10 @@ def formulate(
 def adapt(
     file: Annotated[Path, typer.Argument(help="A match file (JSON).")],
     rule: Annotated[list[str], typer.Option(help="A rule: vegan, keto, keto:4, sugar-free, without-milk … Repeat for several.")],
+    refused: Annotated[list[str] | None, typer.Option("--without", help="An ingredient's id that is not to be used.")] = None,
+    required: Annotated[
+        list[str] | None, typer.Option("--with", help="layer:ingredient, by their ids, that is to be used.")
+    ] = None,
 ) -> None:
     """Reads a match file and prints proposals under rules as JSON; 2 as exit status where nothing fits or a rule is not known."""
     from fern_match.core.adapt import BadRule, adapted, rules_of
@@ -87,21 +91,25 @@ def adapt(
     reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
     try:
         rules = rules_of(rule, match.study.region, reading.pantry)
+        with _stdout_kept_clean():
+            made = [one for one in match.versions if one.origin.kind is OriginKind.ESTIMATE]
+            version = next((one for one in (*made, *match.versions)), None) or _faithful(reading)
+            seen = overview(version, reading, reading.pantry, reading.families)
+            serving = reading.serving.value or seen.formula.piece_g
+            found = adapted(
+                seen.formula,
+                seen.targets,
+                rules,
+                reading=reading,
+                pantry=reading.pantry,
+                families=reading.families,
+                serving_g=serving,
+                forbidden=refused or (),
+                required=[(layer, key) for layer, _, key in (one.partition(":") for one in required or ())],
+            )
     except BadRule as error:
         _give_up(str(error))
     with _stdout_kept_clean():
-        version = next((one for one in match.versions), None) or _faithful(reading)
-        seen = overview(version, reading, reading.pantry, reading.families)
-        serving = reading.serving.value or seen.formula.piece_g
-        found = adapted(
-            seen.formula,
-            seen.targets,
-            rules,
-            reading=reading,
-            pantry=reading.pantry,
-            families=reading.families,
-            serving_g=serving,
-        )
         told = adapt_told(found, seen.formula, rules, reading, serving)
     if found.unmet is not None:
         print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
