@@ -120,3 +120,17 @@ def test_what_must_stay_and_whether_a_version_still_holds(clean_page: Page, demo
     expect(page.get_by_text("Adapted under: Vegan. It holds")).to_be_visible()
     page.get_by_role("button", name="Undo: ").click()
     expect(page.get_by_text("Adapted under: Vegan")).to_have_count(0)
+
+
+def test_a_match_without_a_version_begins_one_here(clean_page: Page, demo_server: Server) -> None:
+    """Lime Quay has an estimate and no version: one press takes it, and rules can be picked; one undo takes it back."""
+    page = clean_page
+    page.goto(demo_server.url)
+    page.get_by_role("link", name="Lime Quay").click()
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Adapt").click()
+    page.get_by_role("button", name="Take the estimate").click()
+    page.get_by_role("checkbox", name="Sugar-free").click(timeout=_LONG_MS)
+    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("a serving are allowed")
+    expect(page.get_by_role("button", name="Keep Maltitol as a version")).to_be_visible(timeout=_LONG_MS)
+    page.get_by_role("button", name="Undo: ").click()
+    expect(page.get_by_role("button", name="Take the estimate")).to_be_visible(timeout=_LONG_MS)

@@ -74,6 +74,8 @@ class BreachOut(BaseModel):
     ingredient_id: str | None
     sentence: str
     doubtful: bool
+    whose: str
+    ask: str  # what to ask the maker; empty where nothing in particular
 
 
 class BreachesOut(BaseModel):
@@ -294,7 +296,13 @@ def _rule_out(rule: Rule) -> RuleOut:
 
 def _breach_out(one: Breach) -> BreachOut:
     return BreachOut(
-        rule=one.rule, layer_id=one.layer_id, ingredient_id=one.ingredient_id, sentence=one.sentence, doubtful=one.doubtful
+        rule=one.rule,
+        layer_id=one.layer_id,
+        ingredient_id=one.ingredient_id,
+        sentence=one.sentence,
+        doubtful=one.doubtful,
+        whose=one.whose,
+        ask=one.ask,
     )
 
 

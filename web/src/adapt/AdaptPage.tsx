@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
-import type { Versions } from "../api/types";
+import { useSearchParams } from "react-router";
+import type { Breaches, Versions } from "../api/types";
 import { useMatch } from "../app/match";
 import { versionQuery, versionsQuery } from "../formulate/formulateApi";
+import { Begin } from "../formulate/VersionBar";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { breachesQuery, proposalsQuery, rulesQuery } from "./adaptApi";
@@ -20,12 +21,11 @@ export function AdaptPage() {
   const chosen = data.versions.find((one) => one.id === search.get("version")) ?? data.versions[0];
   if (!chosen) {
     return (
-      <>
-        <Heading title="Adapt">A version is adapted. There is none yet.</Heading>
-        <Link className="text-fern-700 underline" to="../formulate">
-          Begin one in Formulate
-        </Link>
-      </>
+      <Begin
+        title="Adapt"
+        words="A version is adapted. There is none yet; begin one:"
+        onBegun={(id) => setSearch({ version: id })}
+      />
     );
   }
   const asked = readAsked(search);
@@ -96,28 +96,37 @@ function Adapting({ versions, chosen, asked, ask, choose }: AdaptingProps) {
   );
 }
 
-/** What of the version breaks the rules as it is, and what only may. */
-function Broken({ breaches, name }: { breaches: { sentence: string; doubtful: boolean }[]; name: string }) {
-  const clear = breaches.filter((one) => !one.doubtful);
-  const doubtful = breaches.filter((one) => one.doubtful);
+type Breach = Breaches["breaches"][number];
+
+/** What of the version breaks the rules as it is, and what only may: of each question, who is to be asked. */
+function Broken({ breaches, name }: { breaches: Breach[]; name: string }) {
   if (breaches.length === 0) {
     return <p className="mt-3 text-ink-2">Nothing in {name.toLowerCase()} breaks this.</p>;
   }
+  const clear = breaches.filter((one) => !one.doubtful).map((one) => one.sentence);
+  const doubtful = breaches.filter((one) => one.doubtful);
+  const questions = [...new Set(doubtful.map((one) => one.ask).filter(Boolean))].map((ask) => {
+    const whose = doubtful.filter((one) => one.ask === ask).map((one) => one.whose);
+    return `${[...new Set(whose)].join(", ")}: ask ${ask}.`;
+  });
+  const others = doubtful.filter((one) => !one.ask).map((one) => one.sentence);
   return (
     <section aria-label="What breaks it now" className="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">
       {clear.length > 0 && <Sentences title="Breaks it now" of={clear} edge="border-berry" />}
-      {doubtful.length > 0 && <Sentences title="Ask the maker" of={doubtful} edge="border-amber" />}
+      {doubtful.length > 0 && (
+        <Sentences title="Ask the maker" of={[...questions, ...others]} edge="border-amber" />
+      )}
     </section>
   );
 }
 
-function Sentences({ title, of, edge }: { title: string; of: { sentence: string }[]; edge: string }) {
+function Sentences({ title, of, edge }: { title: string; of: string[]; edge: string }) {
   return (
     <div className={`border-l-4 pl-3 ${edge}`}>
       <h2 className="text-base">{title}</h2>
-      <ul>
-        {of.map((one) => (
-          <li key={one.sentence}>{one.sentence}</li>
+      <ul className="text-sm">
+        {of.map((words) => (
+          <li key={words}>{words}</li>
         ))}
       </ul>
     </div>

@@ -66,6 +66,7 @@ export type Food = Schemas["FoodOut"];
 export type Ingredient = Schemas["Ingredient"];
 export type IngredientView = Schemas["IngredientOut"];
 export type Rules = Schemas["RulesOut"];
+export type Breaches = Schemas["BreachesOut"];
 export type AdaptedOut = Schemas["AdaptedOut"];
 export type AdaptedLayer = Schemas["AdaptedLayerOut"];
 export type ProposalOut = Schemas["ProposalOut"];

@@ -89,7 +89,15 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
 }
 
 /** How the first version begins: from the estimate, from a recipe, or from working ratios. */
-export function Begin({ onBegun }: { onBegun: (id: string) => void }) {
+export function Begin({
+  title = "A recipe for your kitchen",
+  words = "There is no version yet. Begin one:",
+  onBegun,
+}: {
+  title?: string;
+  words?: string;
+  onBegun: (id: string) => void;
+}) {
   const { matchId, estimateState } = useMatch();
   const queries = useQueryClient();
   const [recipe, setRecipe] = useState(false);
@@ -103,7 +111,7 @@ export function Begin({ onBegun }: { onBegun: (id: string) => void }) {
   const revision = () => latestRevision(queries, matchId);
   return (
     <>
-      <Heading title="A recipe for your kitchen">There is no version yet. Begin one:</Heading>
+      <Heading title={title}>{words}</Heading>
       <ul className="max-w-2xl space-y-3">
         <li className="rounded-lg border border-line bg-card px-4 py-3">
           <p className="mb-2">

@@ -10,7 +10,7 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
-from fern_match.core.formulate import Formula
+from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.properties import row_per_gram
 from fern_match.core.label.rows import Region, RowId
 
@@ -151,6 +151,8 @@ class Breach:
     ingredient_id: str | None
     sentence: str
     doubtful: bool = False  # ask the maker
+    whose: str = ""  # of a doubtful one, the ingredient and its layer
+    ask: str = ""  # what to ask its maker
 
 
 def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float) -> tuple[Breach, ...]:
@@ -162,32 +164,15 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
         pantry: Compositions.
         serving_g: What a serving weighs [g], above 0.
     """
-    found = []
+    found: list[Breach] = []
     for rule in (one for asked in rules for one in resolved(asked, formula, pantry)):
-        for layer in formula.layers:
-            for line in layer.ingredients:
-                if line.grams <= _LEAST_G:
-                    continue
-                food = pantry.by_id.get(line.ingredient_id)
-                if food is None:
-                    sentence = f"{layer.name}: {line.name} is not in the pantry, so nothing is known of it."
-                    found.append(
-                        Breach(
-                            rule=rule.id,
-                            layer_id=layer.layer_id,
-                            ingredient_id=line.ingredient_id,
-                            sentence=sentence,
-                            doubtful=True,
-                        )
-                    )
-                    continue
-                why = rule.forbids(food)
-                if why or rule.doubts(food):
-                    ask = f"depends on its maker: ask{_ask(food.id)}." if rule.excludes else f"does not say its {rule.measure}."
-                    sentence = f"{layer.name}: {why}" if why else f"{layer.name}: {food.name} {ask}"
-                    found.append(
-                        Breach(rule=rule.id, layer_id=layer.layer_id, ingredient_id=food.id, sentence=sentence, doubtful=not why)
-                    )
+        found += [
+            breach
+            for layer in formula.layers
+            for line in layer.ingredients
+            if line.grams > _LEAST_G
+            for breach in _by_line(rule, layer, line, pantry.by_id.get(line.ingredient_id))
+        ]
         if rule.limit is not None and rule.measure:
             got, most = amount_for(formula, rule, pantry, serving_g)
             if got > most + _LEAST_G:
@@ -195,6 +180,33 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
                 sentence = f"{rule.measure.capitalize()} {got:.3g} {rule.unit}, where {allowed}."
                 found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence))
     return tuple(found)
+
+
+def _by_line(rule: Rule, layer: FormulaLayer, line: FormulaIngredient, food: Ingredient | None) -> list[Breach]:
+    """How a line breaks a rule, or may; at most one."""
+    why = rule.forbids(food) if food is not None else ""
+    if food is not None and not why and not rule.doubts(food):
+        return []
+    ask = _questions().get(line.ingredient_id, "") if rule.excludes and not why else ""
+    if food is None:
+        words = f"{line.name} is not in the pantry, so nothing is known of it."
+    elif why:
+        words = why
+    elif rule.excludes:
+        words = f"{food.name} depends on its maker: ask{' ' if ask else ''}{ask}."
+    else:
+        words = f"{food.name} does not say its {rule.measure}."
+    return [
+        Breach(
+            rule=rule.id,
+            layer_id=layer.layer_id,
+            ingredient_id=line.ingredient_id,
+            sentence=f"{layer.name}: {words}",
+            doubtful=not why,
+            whose=f"{line.name if food is None else food.name} in {layer.name}",
+            ask=ask,
+        )
+    ]
 
 
 def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -> tuple[float, float]:
@@ -254,17 +266,12 @@ def _share(food: Ingredient, nutrient: Nutrient) -> float:
     return (food.per_100_g.get(nutrient) or 0.0) / 100
 
 
-def _ask(food_id: str) -> str:
-    """What to ask the maker of an ingredient, after a space; empty where nothing in particular is known.
+@cache
+def _questions() -> dict[str, str]:
+    """What to ask the maker of an ingredient, by its id.
 
     Source: data/ask_maker.csv.
     """
-    words = _questions().get(food_id, "")
-    return f" {words}" if words else ""
-
-
-@cache
-def _questions() -> dict[str, str]:
     return {key: row["ask"] for row in rows("ask_maker.csv") for key in row["ingredients"].split("|")}
 
 

@@ -16,7 +16,7 @@ def batch_words(versions: int, batches: int, pieces: str, comma: Comma) -> str:
         comma: What a comma means in it.
     """
     if not versions:
-        return "waits for a version"
+        return "no version yet"
     if batches > 1:
         return f"{batches} batches"
     found = read_count(pieces, comma=comma).value

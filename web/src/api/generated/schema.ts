@@ -1380,6 +1380,10 @@ export interface components {
             sentence: string;
             /** Doubtful */
             doubtful: boolean;
+            /** Whose */
+            whose: string;
+            /** Ask */
+            ask: string;
         };
         /**
          * BreachesOut
