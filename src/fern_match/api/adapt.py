@@ -66,25 +66,13 @@ class RulesOut(BaseModel):
     at_most: list[SuggestedOut]
 
 
-class BreachOut(BaseModel):
-    """Something in the version that breaks a rule, or may."""
-
-    rule: str
-    layer_id: str | None
-    ingredient_id: str | None
-    sentence: str
-    doubtful: bool
-    whose: str
-    ask: str  # what to ask the maker; empty where nothing in particular
-
-
 class BreachesOut(BaseModel):
     """What of a version breaks the rules asked for, and the rules as read."""
 
     revision: int
     rules: list[RuleOut]
     names: dict[str, str]  # of ingredients that are refused or must be used, by id
-    breaches: list[BreachOut]
+    breaches: tuple[Breach, ...]
 
 
 class AdaptedLineOut(BaseModel):
@@ -206,7 +194,7 @@ def read_breaches(
         revision=opened.revision,
         rules=[_rule_out(one) for one in rules],
         names={key: opened.reading.pantry[key].name for key in ingredient if key in opened.reading.pantry},
-        breaches=[_breach_out(one) for one in seen],
+        breaches=seen,
     )
 
 
@@ -291,18 +279,6 @@ def _rule_out(rule: Rule) -> RuleOut:
         limit=rule.limit,
         by_law=rule.claim,
         variant_of=rule.variant_of,
-    )
-
-
-def _breach_out(one: Breach) -> BreachOut:
-    return BreachOut(
-        rule=one.rule,
-        layer_id=one.layer_id,
-        ingredient_id=one.ingredient_id,
-        sentence=one.sentence,
-        doubtful=one.doubtful,
-        whose=one.whose,
-        ask=one.ask,
     )
 
 

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Versions } from "../api/types";
+import type { RecipeAsked, Versions } from "../api/types";
 import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
 import { takeEstimate } from "../estimate/estimateApi";
@@ -73,17 +73,7 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
           <Notice>{acting.error.message}</Notice>
         </div>
       )}
-      {recipe && (
-        <RecipeSheet
-          take={async (asked) => (await versionFromRecipe(matchId, revision(), asked)).version.id}
-          onTaken={(id) => {
-            setRecipe(false);
-            void refreshMatch(queries, matchId);
-            onChoose(id);
-          }}
-          onClose={() => setRecipe(false)}
-        />
-      )}
+      {recipe && <FromRecipe onBegun={onChoose} onClose={() => setRecipe(false)} />}
     </div>
   );
 }
@@ -153,17 +143,26 @@ export function Begin({
           <Notice>{beginning.error.message}</Notice>
         </div>
       )}
-      {recipe && (
-        <RecipeSheet
-          take={async (asked) => (await versionFromRecipe(matchId, revision(), asked)).version.id}
-          onTaken={(id) => {
-            setRecipe(false);
-            void refreshMatch(queries, matchId);
-            onBegun(id);
-          }}
-          onClose={() => setRecipe(false)}
-        />
-      )}
+      {recipe && <FromRecipe onBegun={onBegun} onClose={() => setRecipe(false)} />}
     </>
+  );
+}
+
+/** A version from a recipe that is pasted. */
+function FromRecipe({ onBegun, onClose }: { onBegun: (id: string) => void; onClose: () => void }) {
+  const { matchId } = useMatch();
+  const queries = useQueryClient();
+  const take = async (asked: RecipeAsked) =>
+    (await versionFromRecipe(matchId, latestRevision(queries, matchId), asked)).version.id;
+  return (
+    <RecipeSheet
+      take={take}
+      onTaken={(id) => {
+        onClose();
+        void refreshMatch(queries, matchId);
+        onBegun(id);
+      }}
+      onClose={onClose}
+    />
   );
 }

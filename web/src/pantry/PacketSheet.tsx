@@ -5,6 +5,7 @@ import { Button, Notice } from "../ui/Parts";
 import { REGIONS } from "../ui/regions";
 import { Select } from "../ui/Select";
 import { Sheet } from "../ui/Sheet";
+import { Field, PanelFields, TextField } from "./PacketFields";
 import { addFromPacket, packetRowsQuery } from "./pantryApi";
 
 interface PacketSheetProps {
@@ -12,8 +13,6 @@ interface PacketSheetProps {
   onClose: () => void;
   onAdded: (id: string) => void;
 }
-
-const FIELD = "rounded border border-line bg-card px-2 py-1";
 
 /** An ingredient from what its packet says: the panel, and the statement where there is one. */
 export function PacketSheet({ name, onClose, onAdded }: PacketSheetProps) {
@@ -36,54 +35,16 @@ export function PacketSheet({ name, onClose, onAdded }: PacketSheetProps) {
         }}
       >
         <div className="mb-3 grid grid-cols-[1fr_8rem_8rem] gap-3">
-          <label className="block">
-            <span className="block text-sm text-ink-2">Name</span>
-            <input
-              className={`w-full ${FIELD}`}
-              value={called}
-              maxLength={120}
-              onChange={(event) => setCalled(event.target.value)}
-            />
-          </label>
+          <Field label="Name" value={called} most={120} onChange={setCalled} />
           <Select showLabel label="Label from" value={region} options={REGIONS} onChoose={setRegion} />
-          <label className="block">
-            <span className="block text-sm text-ink-2">Figures are for</span>
-            <input
-              className={`w-full ${FIELD}`}
-              value={serving}
-              placeholder="100 g"
-              maxLength={60}
-              onChange={(event) => setServing(event.target.value)}
-            />
-          </label>
+          <Field label="Figures are for" value={serving} placeholder="100 g" onChange={setServing} />
         </div>
-        <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-          {asked?.map(({ row, title, unit }) => (
-            <label key={row} className="flex items-center justify-between gap-2">
-              <span className="text-sm">
-                {title} <span className="text-ink-2">{unit}</span>
-              </span>
-              <input
-                className={`w-24 text-right ${FIELD}`}
-                inputMode="decimal"
-                value={rows[row] ?? ""}
-                maxLength={60}
-                onChange={(event) => setRows({ ...rows, [row]: event.target.value })}
-              />
-            </label>
-          ))}
-        </div>
-        <label className="mt-3 block">
-          <span className="block text-sm text-ink-2">
-            Its ingredient statement, if you like: it tells kinds of fat and sugar, and allergens
-          </span>
-          <textarea
-            className={`h-24 w-full ${FIELD}`}
-            value={statement}
-            maxLength={5000}
-            onChange={(event) => setStatement(event.target.value)}
-          />
-        </label>
+        {asked && <PanelFields asked={asked} rows={rows} onChange={setRows} />}
+        <TextField
+          label="Its ingredient statement, if you like: it tells kinds of fat and sugar, and allergens"
+          value={statement}
+          onChange={setStatement}
+        />
         {adding.error && (
           <div role="alert" className="mt-3">
             <Notice>{adding.error.message}</Notice>

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
+import { Field, PanelFields } from "../pantry/PacketFields";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
 import { addIngredient } from "./studyApi";
@@ -44,22 +45,7 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
           <Field label="Name" value={called} most={120} onChange={setCalled} />
           <Field label="Figures are for" value={serving} placeholder="100 g" onChange={setServing} />
         </div>
-        <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-          {asked.map(({ row, title, unit }) => (
-            <label key={row} className="flex items-center justify-between gap-2">
-              <span className="text-sm">
-                {title} <span className="text-ink-2">{unit}</span>
-              </span>
-              <input
-                className={`w-24 text-right ${FIELD}`}
-                inputMode="decimal"
-                value={rows[row] ?? ""}
-                maxLength={200}
-                onChange={(event) => setRows({ ...rows, [row]: event.target.value })}
-              />
-            </label>
-          ))}
-        </div>
+        <PanelFields asked={asked} rows={rows} onChange={setRows} />
         {adding.error && (
           <div role="alert" className="mt-3">
             <Notice>{adding.error.message}</Notice>
@@ -72,30 +58,5 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
         </p>
       </form>
     </Sheet>
-  );
-}
-
-const FIELD = "rounded border border-line bg-card px-2 py-1";
-
-interface FieldProps {
-  label: string;
-  value: string;
-  placeholder?: string;
-  most?: number;
-  onChange: (typed: string) => void;
-}
-
-function Field({ label, value, placeholder, most = 200, onChange }: FieldProps) {
-  return (
-    <label className="block">
-      <span className="block text-sm text-ink-2">{label}</span>
-      <input
-        className={`w-full ${FIELD}`}
-        value={value}
-        placeholder={placeholder}
-        maxLength={most}
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </label>
   );
 }

@@ -1366,10 +1366,10 @@ export interface components {
             odds: components["schemas"]["MeaningOdds"][];
         };
         /**
-         * BreachOut
-         * @description Something in the version that breaks a rule, or may.
+         * Breach
+         * @description Something in a version that breaks a rule, or may.
          */
-        BreachOut: {
+        Breach: {
             /** Rule */
             rule: string;
             /** Layer Id */
@@ -1378,11 +1378,20 @@ export interface components {
             ingredient_id: string | null;
             /** Sentence */
             sentence: string;
-            /** Doubtful */
+            /**
+             * Doubtful
+             * @default false
+             */
             doubtful: boolean;
-            /** Whose */
+            /**
+             * Whose
+             * @default
+             */
             whose: string;
-            /** Ask */
+            /**
+             * Ask
+             * @default
+             */
             ask: string;
         };
         /**
@@ -1399,7 +1408,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Breaches */
-            breaches: components["schemas"]["BreachOut"][];
+            breaches: components["schemas"]["Breach"][];
         };
         /**
          * Cause
