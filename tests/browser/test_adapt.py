@@ -130,7 +130,7 @@ def test_a_match_without_a_version_begins_one_here(clean_page: Page, demo_server
     page.get_by_role("navigation", name="Steps").get_by_role("link", name="Adapt").click()
     page.get_by_role("button", name="Take the estimate").click()
     page.get_by_role("checkbox", name="Sugar-free").click(timeout=_LONG_MS)
-    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("a serving are allowed")
+    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("a serving of 30 g or more are allowed")
     expect(page.get_by_role("button", name="Keep Maltitol as a version")).to_be_visible(timeout=_LONG_MS)
     page.get_by_role("button", name="Undo: ").click()
     expect(page.get_by_role("button", name="Take the estimate")).to_be_visible(timeout=_LONG_MS)

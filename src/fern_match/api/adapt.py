@@ -43,6 +43,7 @@ class RuleOut(BaseModel):
     promises_not: str
     measure: str
     basis: str
+    a_basis: str  # in words
     unit: str
     limit: float | None  # a share of the version where the basis is one
     by_law: bool  # whether what the limit is for is fixed
@@ -275,6 +276,7 @@ def _rule_out(rule: Rule) -> RuleOut:
         promises_not=rule.promises_not,
         measure=rule.measure,
         basis=rule.basis,
+        a_basis=rule.a_basis,
         unit=rule.unit,
         limit=rule.limit,
         by_law=rule.claim,

@@ -133,7 +133,9 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case) -> list[st
     room = 1e-6
     held = {
         "vegan": lambda: all(PANTRY[key].vegan == "yes" for key, _ in lines),
-        "sugar-free": lambda: total(sugars) * serving <= 0.49 + room if american else 100 * total(sugars) / piece_g <= 0.5 + room,
+        "sugar-free": lambda: (
+            total(sugars) * max(serving, 30 / piece_g) <= 0.49 + room if american else 100 * total(sugars) / piece_g <= 0.5 + room
+        ),
         "no-added-sugar": lambda: 100 * total(added) / piece_g <= 0.05 + room,
         "reduced-sugar": lambda: total(sugars) <= was * (0.75 if american else 0.70) + room,
         "without-nuts": lambda: not allergens & _NUTS,

@@ -134,6 +134,14 @@ def test_a_limit_is_for_a_piece_a_serving_or_100_g() -> None:
     assert not breaches(piece, [_rule("at-most-fat:17/serving")], PANTRY, 20)
 
 
+def test_a_small_serving_counts_as_the_reference_amount_in_the_us() -> None:
+    """0.2 g sugars in a piece of 10 g that is a serving are 0.6 g in 30 g: a breach, in words that say so; not in Canada."""
+    piece = formula(layer("centre", "marzipan", line("white-sugar", 0.2, "sweet-bulk"), line("erythritol", 9.8, "sweet-bulk")))
+    (said,) = breaches(piece, [_rule("sugar-free")], PANTRY, 10)
+    assert "at most 0.49 g a serving of 30 g or more are allowed" in said.sentence
+    assert not breaches(piece, [_rule("sugar-free", Region.CA)], PANTRY, 10)
+
+
 def test_energy_is_limited_in_kcal_by_the_regions_factors() -> None:
     """Erythritol has none in the EU; butter of 82 % fat about 7.4 kcal a gram."""
     rule = _rule("at-most-energy:150", Region.EU)

@@ -20,6 +20,13 @@ def test_sugar_free_by_region(region: Region, sugars: float, *, allowed: bool) -
     assert found(region, {RowId.SUGARS: sugars})["Sugar-free"].allowed is allowed
 
 
+def test_a_small_serving_counts_as_the_reference_amount_in_the_us() -> None:
+    """2 g sugars in 100 g are 0.3 g in a serving of 15 g and 0.6 g in the reference amount of 30 g: not sugar-free."""
+    (claim,) = [one for one in claims(Region.US, {RowId.SUGARS: 2.0}, 15.0) if one.claim == "Sugar-free"]
+    assert not claim.allowed
+    assert claim.sentence.startswith("Sugars 0.6 g in the reference amount of 30 g")
+
+
 def test_reduced_sugar_is_against_the_original() -> None:
     """30 % less in the EU and no more energy; 25 % in the US."""
     rows, original = {RowId.SUGARS: 36.0, RowId.ENERGY_KCAL: 500.0}, {RowId.SUGARS: 50.0, RowId.ENERGY_KCAL: 480.0}

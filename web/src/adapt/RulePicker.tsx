@@ -225,7 +225,7 @@ function Limit(props: {
       {share ? (
         <span>than now</span>
       ) : rule.by_law ? (
-        <span>{rule.basis.startsWith("100") ? "in 100 g" : `a ${rule.basis}`}</span>
+        <span>{rule.a_basis}</span>
       ) : (
         <Select
           label={`What the limit of ${rule.name} is for`}

@@ -169,6 +169,7 @@ def _of_row(row: Mapping[str, str], region: Region) -> Rule:
         limit=float(row["limit"]) if row["limit"] else None,
         claim=row["claim"] == "yes",
         no_more=row["no_more"],
+        least_basis_g=float(row["least_basis_g"] or 0),
         variant_of=row["variant_of"],
     )
 

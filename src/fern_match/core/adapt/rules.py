@@ -62,6 +62,7 @@ class Rule:
     measure: str = ""  # of a limit: net carbohydrate, added sugars, or what a limit of one's own is about
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
+    least_basis_g: float = 0.0  # a serving that is smaller counts as this much, the law's reference amount
     variant_of: str = ""  # the rule that counts the same in another way
     no_more: str = ""  # what a version may not have more of than before, for the claim's sake
     claim: bool = False  # whether a label may claim it by law, so that the limit is not one's own to move
@@ -125,11 +126,12 @@ class Rule:
     @property
     def a_basis(self) -> str:
         """What its limit is for: “a piece”, “a serving”, “in 100 g”."""
-        return "in 100 g" if self.basis == "100 g" else f"a {self.basis}"
+        least = f" of {self.least_basis_g:g} g or more" if self.least_basis_g else ""
+        return "in 100 g" if self.basis == "100 g" else f"a {self.basis}{least}"
 
     def basis_g(self, piece_g: float, serving_g: float) -> float:
         """What the amount weighs that its limit is for [g]."""
-        return {"serving": serving_g, "100 g": 100.0}.get(self.basis, piece_g)
+        return {"serving": max(serving_g, self.least_basis_g), "100 g": 100.0}.get(self.basis, piece_g)
 
     @property
     def is_of_sugar(self) -> bool:

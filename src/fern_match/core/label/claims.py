@@ -53,7 +53,7 @@ def claims(
     for row in rows("claims.csv"):
         if row["region"] != _RULES_OF.get(region, region.value) or (row["basis"] == "serving" and serving_g is None):
             continue
-        got, unit = _measure(row["measure"], row["basis"], per_100_g, serving_g)
+        got, unit = _measure(row, per_100_g, serving_g)
         limit, below = float(row["limit"]), row["below"] == "yes"
         strict = below and row["basis"] == "serving" and row["measure"] == "sugars"
         allowed = (got < limit if strict else got <= limit) if below else got >= limit
@@ -95,12 +95,17 @@ def claims(
     return tuple(found)
 
 
-def _measure(measure: str, basis: str, per_100_g: Mapping[RowId, float], serving_g: float | None) -> tuple[float, str]:
-    if measure == "protein energy":
+def _measure(row: Mapping[str, str], per_100_g: Mapping[RowId, float], serving_g: float | None) -> tuple[float, str]:
+    """What a claim is about, and its unit; a serving smaller than the reference amount counts as that."""
+    if row["measure"] == "protein energy":
         energy = per_100_g.get(RowId.ENERGY_KCAL, 0.0)
         return (100 * 4 * per_100_g.get(RowId.PROTEIN, 0.0) / energy if energy > 0 else 0.0), "% of energy"
-    value = per_100_g.get(RowId(measure), 0.0)
-    return (value * (serving_g or 0.0) / 100, "g a serving") if basis == "serving" else (value, "g in 100 g")
+    value = per_100_g.get(RowId(row["measure"]), 0.0)
+    if row["basis"] != "serving":
+        return value, "g in 100 g"
+    least_g, eaten_g = float(row["least_basis_g"] or 0), serving_g or 0.0
+    unit = "g a serving" if eaten_g >= least_g else f"g in the reference amount of {least_g:g} g"
+    return value * max(eaten_g, least_g) / 100, unit
 
 
 def _compared(region: Region, per_100_g: Mapping[RowId, float], original: Mapping[RowId, float] | None) -> list[Claim]:

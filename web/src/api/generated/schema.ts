@@ -3034,6 +3034,8 @@ export interface components {
             measure: string;
             /** Basis */
             basis: string;
+            /** A Basis */
+            a_basis: string;
             /** Unit */
             unit: string;
             /** Limit */
