@@ -335,7 +335,7 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         layers=_layers_out(found, one, opened),
         sides=[_side_out(side) for side in differences(found.formula, one.formula, pantry, serving)],
         label=_label_out(printed_rows(one.formula, reading, pantry)),
-        changes=changes_for_the_eater(one, pantry),
+        changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
         warnings=warnings(one, found.formula, rules, pantry, serving),
         held_back=one.held_back,

@@ -30,7 +30,7 @@ def test_what_a_proposal_does_is_said() -> None:
         stood_in = [entry for entry in one.lines["filling"] if entry.swap is not None]
         assert stood_in
         assert all(entry.instead_of for entry in stood_in)
-        told = changes_for_the_eater(one, PANTRY)
+        told = changes_for_the_eater(one, before, PANTRY)
         assert any("in place of" in sentence and "Icing sugar" in sentence for sentence in told)
         assert not any("icing-sugar" in sentence for sentence in told)
         assert isinstance(process_notes(one, before, FAMILIES, PANTRY), tuple)
@@ -95,10 +95,33 @@ def test_intense_sweeteners_are_told_to_the_eater_and_the_cook() -> None:
         sweet = {line.ingredient_id: line.grams * (PANTRY[line.ingredient_id].sweetness or 0) for line in lines}
         intense = {key: grams for key, grams in sweet.items() if PANTRY[key].category == "intense-sweetener"}
         share = sum(intense.values()) / sum(sweet.values())
-        said = [words for words in changes_for_the_eater(one, PANTRY) if "Intense sweeteners" in words]
+        said = [words for words in changes_for_the_eater(one, what, PANTRY) if "Intense sweeteners" in words]
         assert bool(said) is (share >= 0.15)
         assert not said or f"{100 * share:.0f} %" in said[0]
         notes = process_notes(one, what, FAMILIES, PANTRY)
         assert any("in last" in note for note in notes) is bool(intense)
         told += bool(said)
     assert told
+
+
+def test_a_keto_wafer_is_bought_and_the_taste_that_goes_is_said() -> None:
+    """A coffee wafer from batter: no flour of nuts holds a wafer, so it becomes a sheet of fibre, and its coffee goes."""
+    wafer = layer(
+        "wafer",
+        "wafer-sheet",
+        line("water", 9, "water"),
+        line("plain-wheat-flour", 6.3, "flour"),
+        line("instant-coffee-powder", 0.05, "flavour"),
+        line("fine-salt", 0.04, "salt"),
+        lost=9.2,
+    )
+    what = formula(wafer)
+    rules = rules_of(["keto:1"], Region.EU, PANTRY)
+    reading = StudyReading(Study(name="bench"), PANTRY)
+    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=40)
+    assert found.proposals
+    for one in found.proposals:
+        assert {entry.ingredient_id for entry in one.formula.layers[0].ingredients} >= {"high-fibre-wafer"}
+        assert any(
+            "Instant coffee" in words and "nothing stands in" in words for words in changes_for_the_eater(one, what, PANTRY)
+        )

@@ -23,6 +23,7 @@ _COOLING = {  # heat of solution of crystals [kJ/kg]
 }
 _COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
 _CAUTION, _WARN = 0.5, 1.0
+_TASTES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})
 _AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
 _COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
 
@@ -121,8 +122,14 @@ def process_notes(proposal: Proposal, before: Formula, families: Families, pantr
     return tuple(dict.fromkeys(notes))
 
 
-def changes_for_the_eater(proposal: Proposal, pantry: Pantry) -> tuple[str, ...]:
-    """What each swap changes, with how sure that is; and how much of the sweetness is by intense sweeteners."""
+def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -> tuple[str, ...]:
+    """What each swap changes, with how sure that is; what taste is gone; how much of the sweetness is by intense sweeteners.
+
+    Args:
+        proposal: Worked out.
+        before: The version.
+        pantry: Compositions.
+    """
     share = _by_intense_sweeteners(proposal.formula, pantry)
     tasted = f"Intense sweeteners carry {100 * share:.0f} % of the sweetness: it lingers and has less body; taste a trial (sure)."
     swapped = tuple(
@@ -134,7 +141,18 @@ def changes_for_the_eater(proposal: Proposal, pantry: Pantry) -> tuple[str, ...]
             if swap.changes
         )
     )
-    return (*swapped, tasted) if share >= _AFTERTASTE else swapped
+    return (*swapped, *_tastes_gone(proposal, before), *((tasted,) if share >= _AFTERTASTE else ()))
+
+
+def _tastes_gone(proposal: Proposal, before: Formula) -> list[str]:
+    """What a layer tasted of that is in it no more, and nothing stands in for."""
+    found = []
+    for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
+        now = {line.ingredient_id for line in layer.ingredients}
+        stood_in = {key for line in proposal.lines[layer.layer_id] for key in line.instead_of}
+        gone = [line for line in was.ingredients if line.role in _TASTES and line.ingredient_id not in now | stood_in]
+        found += [f"{layer.name}: {line.name} goes, and nothing stands in for its taste (sure)." for line in gone]
+    return found
 
 
 def _by_intense_sweeteners(formula: Formula, pantry: Pantry) -> float:

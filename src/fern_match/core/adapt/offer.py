@@ -128,7 +128,8 @@ class _Offer:
         food = self.bench.pantry.by_id.get(line.ingredient_id)
         tasted = line.role in _TASTED
         if food is not None and self.bench.allowed(food, self.system):
-            self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if tasted else 0.0)
+            stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
+            self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
         elif tasted:
             self.add(line.ingredient_id, line.role, rich=True)
 

@@ -63,7 +63,7 @@ def _proposal(
             {"row": row.row.value, "computed": row.computed, "printed": row.printed, "declared": row.declared}
             for row in printed_rows(proposal.formula, reading, pantry)
         ],
-        "differences": [*(one.sentence for one in sides if one.sentence), *changes_for_the_eater(proposal, pantry)],
+        "differences": [*(one.sentence for one in sides if one.sentence), *changes_for_the_eater(proposal, before, pantry)],
         "process": list(process_notes(proposal, before, reading.families, pantry)),
         "warnings": list(warnings(proposal, before, rules, pantry, serving_g)),
         "doubtful": list(proposal.doubtful),
