@@ -26,6 +26,7 @@ class Bench:
     serving_g: float
     forbidden: frozenset[str]
     required: frozenset[tuple[str, str]]  # layer and ingredient
+    without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
 
@@ -36,6 +37,10 @@ class Bench:
     def without(self, key: str) -> "Bench":
         """The same with an ingredient less."""
         return replace(self, forbidden=self.forbidden | {key})
+
+    def with_plants(self) -> "Bench":
+        """The same, with plants on offer for milk."""
+        return replace(self, without_milk_sugar=True)
 
     @property
     def of_sugar(self) -> bool:

@@ -21,6 +21,7 @@ _TASTED = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "co
 _TASTED_LEAST = 0.3  # of what a layer tastes of that stays
 _REQUIRED, _TELLS, _LITTLE_TELLS = 0.5, 0.03, 1e-4  # of what there is now, and of the layer, that a required ingredient makes
 _LITTLE = frozenset({"intense-sweetener", "emulsifier", "salt", "acid", "colour", "leavening", "flavour", "gelling"})
+_LABELLED_VEGAN = "vegan-"  # how ids of the pantry's twins begin that are sure to be of plants
 _PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
 
 
@@ -114,6 +115,7 @@ class _Offer:
         before = bench.families.by_id.get(layer.family)
         self.own_roles = {role.name for role in before.roles} if before is not None else set()
         self.plain = not bench.of_sugar and _sugary(family)
+        self.for_vegans = bench.of_animals or bench.without_milk_sugar
 
     def add_required(self, key: str) -> None:
         """Offers what must be used: about half of what there is now, or as much as tells."""
@@ -160,7 +162,8 @@ class _Offer:
     def _may(self, food: Ingredient, *, rich: bool) -> bool:
         """Whether an ingredient may be used by the rules, and goes with the system and with a layer that keeps its sugar."""
         instead_of_sugar = food.category in _INSTEAD_OF_SUGAR or food.polyol_kind is not None
-        if food.id in self.foreign or (self.plain and instead_of_sugar and food.id not in self.own):
+        needless = food.id.startswith(_LABELLED_VEGAN) and not self.for_vegans  # its like is on offer
+        if food.id in self.foreign or ((needless or (self.plain and instead_of_sugar)) and food.id not in self.own):
             return False
         return self.bench.allowed(food, self.system, rich=rich)
 
@@ -238,5 +241,6 @@ def _sweeteners(family: Family, system: System | None, bench: Bench) -> list[tup
 
 
 def _across(swap: Swap, system: System, bench: Bench) -> bool:
-    """Under a sugar rule and a vegan one together, stand-ins of any plant system go with any sweetener."""
-    return bench.of_sugar and bench.of_animals and swap.system in {one.id for one in systems() if one.of != system.of}
+    """Under a sugar rule stand-ins of any plant system go with any sweetener: where milk is kept out, or holds too much sugar."""
+    plants = bench.of_animals or bench.without_milk_sugar
+    return bench.of_sugar and plants and swap.system in {one.id for one in systems() if one.of != system.of}

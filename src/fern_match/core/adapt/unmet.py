@@ -102,13 +102,13 @@ def unmet(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], b
     nearest = _by_a_wider_limit(formula, targets, tried, bench) or _by_fewer_rules(formula, targets, bench)
     if nearest is not None:
         return nearest
-    best = min(tried, key=lambda one: (len(one.stuck), sum((one.passed or {}).values())))
+    best = min(tried, key=lambda one: (len(one.stuck), one.passed_g))
     return Unmet(rule=bench.rules[0].id, because=_because(formula, targets, best, bench, closely=True), nearest="")
 
 
 def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], bench: Bench) -> Unmet | None:
     """The system that passes a rule's limit by least, solved again with that much allowed."""
-    near = sorted((one for one in tried if one.passed), key=lambda one: sum((one.passed or {}).values()))
+    near = sorted((one for one in tried if one.passed), key=lambda one: one.passed_g)
     for made in near:
         for rule in bench.rules:
             grams = (made.passed or {}).get(limit_id(rule))
@@ -117,7 +117,7 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
             reached = _reached(rule, grams, formula, bench)
             for times in _TRIES:
                 wider = replace(rule, limit=_rounded_up(max(_MORE * reached * times, _LEAST_LIMIT)))
-                trial = bench.under([wider if one is rule else one for one in bench.rules])
+                trial = bench.under([wider if one is rule else one for one in bench.rules]).with_plants()
                 met = whole(formula, targets, made.system, trial).solved
                 if met is not None:
                     wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here"

@@ -31,6 +31,11 @@ class Whole:
     begun: Formula | None = None  # with all that was on offer, in the families that were taken
     targets: tuple[Target, ...] = ()
 
+    @property
+    def passed_g(self) -> float:
+        """How far limits cannot be met, together; 0 where it is solved."""
+        return sum((self.passed or {}).values())
+
 
 def whole(formula: Formula, targets: Sequence[Target], system: System | None, bench: Bench, *, thorough: bool = True) -> Whole:
     """A piece worked out under rules with a system's stand-ins.
