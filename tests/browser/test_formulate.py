@@ -91,6 +91,7 @@ def test_a_match_from_a_recipe_alone(clean_page: Page, server: Server, accessibl
     expect(page.get_by_text("one stick at 113.4 g")).to_be_visible()
     choice = page.get_by_label("1 cup nuts, chopped, taken for", exact=True)
     choice.fill("pecan")
+    expect(page.get_by_role("option", name="Pecan").first).to_be_visible()  # the pantry may still be on its way
     choice.press("Enter")
     expect(page.get_by_text("Pecan halves at 0.42 g/mL").or_(page.get_by_text("Pecan halves").first)).to_be_visible()
     accessible(page)
