@@ -105,7 +105,7 @@ def adapt(
                 families=reading.families,
                 serving_g=serving,
                 forbidden=refused or (),
-                required=[(layer, key) for layer, _, key in (one.partition(":") for one in required or ())],
+                required=required or (),
             )
     except BadRule as error:
         _give_up(str(error))

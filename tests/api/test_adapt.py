@@ -103,14 +103,26 @@ def test_what_is_required_is_used(client: TestClient, taken: str) -> None:
     assert named["names"] == {"agave-syrup": standard_pantry()["agave-syrup"].name}
 
 
-def test_what_keeps_a_proposal_from_being_nearer_is_said_where_asked(client: TestClient, taken: str) -> None:
-    """Only with `explain`; the amounts are the same."""
-    plain, explained = (
-        client.get(f"{taken}/adapt", params={"rule": ["keto:2"], "explain": explain}).json() for explain in (False, True)
-    )
-    assert [one["layers"] for one in plain["proposals"]] == [one["layers"] for one in explained["proposals"]]
-    assert not any(one["held_back"] for one in plain["proposals"])
-    assert plain["left_out"] == explained["left_out"]
+def test_what_keeps_proposals_from_being_nearer_is_asked_for_apart(client: TestClient, taken: str) -> None:
+    """By the same systems as the proposals; under a limit this narrow something does, and it is named."""
+    asked = {"rule": ["keto:1.5"]}
+    proposals = client.get(f"{taken}/adapt", params=asked).json()["proposals"]
+    held = client.get(f"{taken}/adapt/held-back", params=asked).json()["by_system"]
+    assert proposals
+    assert held.keys() == {one["system"] for one in proposals}
+    assert any("whole piece" in sentence for sentences in held.values() for sentence in sentences)
+
+
+def test_what_is_required_of_nothing_is_said(client: TestClient, taken: str) -> None:
+    """A layer there is not, an ingredient the pantry does not hold, one the region bars."""
+    for required, words in (
+        ("cellar:agave-syrup", "Layers are "),
+        ("caramel:moonstone", "the pantry does not hold it"),
+        ("caramel:allulose-syrup", "allulose is not authorised"),
+    ):
+        refused = client.get(f"{taken}/adapt", params={"rule": ["vegan"], "required": [required]})
+        assert refused.status_code == 422, required
+        assert words in refused.json()["message"]
 
 
 def test_a_version_remembers_what_it_was_adapted_under(client: TestClient, taken: str) -> None:

@@ -135,7 +135,6 @@ class ProposalOut(BaseModel):
     changes: tuple[str, ...]
     process: tuple[str, ...]
     warnings: tuple[str, ...]
-    held_back: tuple[str, ...]  # empty where nothing does, or it was not asked for
     slice: CutFaceOut | None
 
 
@@ -152,6 +151,13 @@ class AdaptedOut(BaseModel):
     unmet: str | None
     nearest: str | None  # rules that could be asked for instead
     nearest_words: str | None
+
+
+class ProposalsHeldBackOut(BaseModel):
+    """What keeps proposals from being nearer, by their systems; nothing where nothing does."""
+
+    revision: int
+    by_system: dict[str, tuple[str, ...]]
 
 
 class KeepIn(MadeOnIn):
@@ -207,13 +213,12 @@ def read_proposals(
     desk: DeskDep,
     forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
     required: Annotated[list[str], Query(max_length=20, default_factory=list)],
-    explain: bool = False,
 ) -> AdaptedOut:
-    """Up to three whole versions under the rules, worked out now; what keeps them from being nearer only where asked."""
+    """Up to three whole versions under the rules, worked out now."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     found = overview_of(opened.match.version(version_id), opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    worked = _worked(opened, found, rules, forbidden, required, explain=explain)
+    worked = _worked(opened, found, rules, forbidden, required)
     return AdaptedOut(
         revision=opened.revision,
         piece_g=found.formula.piece_g,
@@ -226,6 +231,23 @@ def read_proposals(
         nearest=worked.unmet.nearest if worked.unmet is not None else None,
         nearest_words=worked.unmet.nearest_words if worked.unmet is not None else None,
     )
+
+
+@router.get("/held-back")
+def read_what_holds_proposals_back(
+    match_id: str,
+    version_id: str,
+    rule: Ids,
+    desk: DeskDep,
+    forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
+    required: Annotated[list[str], Query(max_length=20, default_factory=list)],
+) -> ProposalsHeldBackOut:
+    """What keeps each proposal from the version’s sweetness and fat; apart from the proposals, since it takes as long."""
+    opened = desk.open(match_id, kinds("versions", "batches"))
+    found = overview_of(opened.match.version(version_id), opened)
+    rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
+    worked = _worked(opened, found, rules, forbidden, required, explain=True)
+    return ProposalsHeldBackOut(revision=opened.revision, by_system={one.system: one.held_back for one in worked.proposals})
 
 
 @router.post("", status_code=201)
@@ -263,7 +285,7 @@ def _worked(
         families=reading.families,
         serving_g=serving_of(opened, found),
         forbidden=forbidden,
-        required=[(layer, key) for layer, _, key in (one.partition(":") for one in required)],
+        required=required,
         explain=explain,
     )
 
@@ -338,7 +360,6 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
         warnings=warnings(one, found.formula, rules, pantry, serving),
-        held_back=one.held_back,
         slice=_slice_out(found, one, opened),
     )
 

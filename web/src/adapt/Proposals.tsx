@@ -7,7 +7,7 @@ import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { CutFaceDrawing } from "../frame/CutFaceDrawing";
 import { figure } from "../ui/figures";
 import { Button, Notice } from "../ui/Parts";
-import { explainedQuery, keepProposal } from "./adaptApi";
+import { keepProposal, proposalsHeldBackQuery } from "./adaptApi";
 import type { Asked } from "./asked";
 
 interface ProposalsProps {
@@ -137,9 +137,9 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
 /** What keeps proposals from being nearer: found out once they stand there. */
 function useHeldBack(versionId: string, asked: Asked, wait: boolean) {
   const { matchId, frame } = useMatch();
-  const query = explainedQuery(matchId, versionId, frame.revision, asked);
+  const query = proposalsHeldBackQuery(matchId, versionId, frame.revision, asked);
   const { data } = useQuery({ ...query, enabled: !wait });
-  return (one: ProposalOut) => data?.proposals.find((other) => other.system === one.system)?.held_back ?? [];
+  return (one: ProposalOut) => data?.by_system[one.system] ?? [];
 }
 
 /** With an ingredient that a layer must have; what must be used is not refused. */

@@ -41,32 +41,36 @@ export const breachesQuery = (matchId: string, versionId: string, revision: numb
       ),
   });
 
-const proposed = (matchId: string, versionId: string, revision: number, asked: Asked, explain: boolean) =>
+const asQuery = ({ rules, forbidden, required }: Asked) => ({ rule: rules, forbidden, required });
+
+export const proposalsQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
   queryOptions({
-    queryKey: ["proposals", matchId, versionId, revision, asked, explain],
+    queryKey: ["proposals", matchId, versionId, revision, asked],
     enabled: asked.rules.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/matches/{match_id}/versions/{version_id}/adapt", {
-          params: {
-            ...inVersion(matchId, versionId),
-            query: { rule: asked.rules, forbidden: asked.forbidden, required: asked.required, explain },
-          },
+          params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
           signal,
         }),
       ),
   });
 
-export const proposalsQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
-  proposed(matchId, versionId, revision, asked, false);
-
-/** The same with what keeps each proposal from being nearer, which takes as long again. */
-export const explainedQuery = (matchId: string, versionId: string, revision: number, asked: Asked) => ({
-  ...proposed(matchId, versionId, revision, asked, true),
-  placeholderData: undefined,
-});
+/** What keeps each proposal from being nearer; asked for once they stand there. */
+export const proposalsHeldBackQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
+  queryOptions({
+    queryKey: ["proposals held back", matchId, versionId, revision, asked],
+    retry: false,
+    queryFn: ({ signal }) =>
+      answered(
+        client.GET("/api/matches/{match_id}/versions/{version_id}/adapt/held-back", {
+          params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
+          signal,
+        }),
+      ),
+  });
 
 export const keepProposal = (
   matchId: string,

@@ -3,12 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fern_match.core.adapt.propose import Proposal, load_of
+from fern_match.core.adapt.propose import Proposal, load_of_serving
 from fern_match.core.adapt.rules import Rule, amount_for
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate import Formula, FormulaLayer, Property, cost_of
+from fern_match.core.formulate import TASTED_ROLES, Formula, FormulaLayer, Property, cost_of
 from fern_match.core.formulate.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
 
@@ -23,7 +23,6 @@ _COOLING = {  # heat of solution of crystals [kJ/kg]
 }
 _COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
 _CAUTION, _WARN = 0.5, 1.0
-_TASTES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})
 _AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
 _COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
 
@@ -73,7 +72,7 @@ def differences(before: Formula, after: Formula, pantry: Pantry, serving_g: floa
     solids = [solid_fat_g(fat_by_kind(one.layers, pantry), 20) for one in (before, after)]
     found.append(Difference(what="Solid fat at 20 °C", unit="g a piece", before=solids[0], after=solids[1]))
     found.append(Difference(what="Cooling", unit="kJ/kg", before=cooling(before, pantry), after=cooling(after, pantry)))
-    loads = [load_of(one, pantry, serving_g) for one in (before, after)]
+    loads = [load_of_serving(one, pantry, serving_g) for one in (before, after)]
     found.append(Difference(what="Laxative load of a serving", unit="of a dose", before=loads[0], after=loads[1]))
     costs = [cost_of(one.layers, pantry) for one in (before, after)]
     found.append(Difference(what="Cost", unit="a piece", before=costs[0], after=costs[1]))
@@ -150,7 +149,7 @@ def _tastes_gone(proposal: Proposal, before: Formula) -> list[str]:
     for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
         now = {line.ingredient_id for line in layer.ingredients}
         stood_in = {key for line in proposal.lines[layer.layer_id] for key in line.instead_of}
-        gone = [line for line in was.ingredients if line.role in _TASTES and line.ingredient_id not in now | stood_in]
+        gone = [line for line in was.ingredients if line.role in TASTED_ROLES and line.ingredient_id not in now | stood_in]
         found += [f"{layer.name}: {line.name} goes, and nothing stands in for its taste (sure)." for line in gone]
     return found
 

@@ -6,6 +6,8 @@ from fern_match.core.families import Family
 from fern_match.core.families.admission import CHOCOLATE, Grade, best_role, opened_families
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
+    SMALL_ROLES,
+    TASTED_ROLES,
     FormulaIngredient,
     FormulaLayer,
     candidates,
@@ -17,10 +19,9 @@ _DRY = 6.0  # g water in 100 g: more makes a coat seize
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
-_TASTED = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids", "cocoa-solids", "salt"})
+_TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
 _TASTED_LEAST = 0.3  # of what a layer tastes of that stays
 _REQUIRED, _TELLS, _LITTLE_TELLS = 0.5, 0.03, 1e-4  # of what there is now, and of the layer, that a required ingredient makes
-_LITTLE = frozenset({"intense-sweetener", "emulsifier", "salt", "acid", "colour", "leavening", "flavour", "gelling"})
 _LABELLED_VEGAN = "vegan-"  # how ids of the pantry's twins begin that are sure to be of plants
 _PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
 
@@ -121,7 +122,7 @@ class _Offer:
         """Offers what must be used: about half of what there is now, or as much as tells."""
         now = self.own.get(key, 0.0)
         food = self.bench.pantry.by_id.get(key)
-        little = food is not None and food.category in _LITTLE
+        little = food is not None and food.category in SMALL_ROLES  # categories bear the names of roles
         least = _REQUIRED * now if now > 0 else (_LITTLE_TELLS if little else _TELLS) * self.finished_g
         self.add(key, "", least, strange=True, rich=True, whatever=True)
 

@@ -9,12 +9,12 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, systems_for
-from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, resolved
+from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, not_approved, resolved
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
 from fern_match.core.families import Families
-from fern_match.core.food import Pantry, load_per_gram
+from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.properties import amount_of
 from fern_match.core.study.reading import StudyReading
@@ -26,7 +26,7 @@ _LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE, Property.WATER})
-WITHOUT = "-without-"  # between a system and what another proposal of it goes without
+_GOES_WITHOUT = "-without-"  # between a system and what another proposal of it goes without
 _MOST_TRIES = 5
 _ENOUGH = 2  # proposals that came near
 _WORSE = 20.0  # of a miss, by which another proposal may be further off
@@ -81,7 +81,7 @@ def adapted(
     families: Families,
     serving_g: float,
     forbidden: Collection[str] = (),
-    required: Collection[tuple[str, str]] = (),
+    required: Collection[str] = (),
     explain: bool = True,
 ) -> Adapted:
     """Up to three versions under rules, each of another system, the nearest to the version's own targets first.
@@ -95,15 +95,15 @@ def adapted(
         families: Windows and variants.
         serving_g: What a serving weighs [g], above 0.
         forbidden: Ingredients that must not be used.
-        required: Layers and ingredients that must be in them.
+        required: Ingredients that layers must have, each as layer:ingredient by their ids.
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
 
     Raises:
         BadRule: what is required is what a rule or the choice refuses.
     """
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
-    bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), frozenset(required))
-    _check_required(bench)
+    bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), _pairs(required))
+    _check_required(formula, bench)
     held = _held_to(formula, targets, bench)
     tried = _tried(formula, held, bench)
     begun = [(one, _proposal(formula, one, bench)) for one in tried]
@@ -121,17 +121,29 @@ def adapted(
     )
 
 
-def _check_required(bench: Bench) -> None:
-    for _, key in sorted(bench.required):
+def _pairs(required: Collection[str]) -> frozenset[tuple[str, str]]:
+    """Layer and ingredient of each."""
+    return frozenset((layer, key) for layer, _, key in (one.partition(":") for one in required))
+
+
+def _check_required(formula: Formula, bench: Bench) -> None:
+    """Refuses what is required and cannot be: of a layer there is not, not in the pantry, or against a rule.
+
+    Raises:
+        BadRule: it cannot be.
+    """
+    for where, key in sorted(bench.required):
         food = bench.pantry.by_id.get(key)
-        name = food.name if food is not None else f"“{key}”"
-        why = "the pantry does not hold it" if food is None else "it is refused as well" if key in bench.forbidden else ""
-        why = why or next(
-            (rule.name for rule in bench.rules if food is not None and (rule.forbids(food) or rule.doubts(food))), ""
-        )
+        if all(layer.layer_id != where for layer in formula.layers):
+            layers = ", ".join(layer.layer_id for layer in formula.layers)
+            raise BadRule(f"“{where}:{key}”: an ingredient is required of a layer, by the ids of both. Layers are {layers}.")
+        if food is None:
+            raise BadRule(f"“{key}” is to be used, but the pantry does not hold it.")
+        refusing = [rule.name for rule in bench.rules if rule.forbids(food) or rule.doubts(food)]
+        barred = not_approved(key, bench.reading.study.region)
+        why = "it is refused as well" if key in bench.forbidden else f"{refusing[0]} refuses it" if refusing else barred
         if why:
-            because = why if food is None or key in bench.forbidden else f"{why} refuses it"
-            raise BadRule(f"{name} is to be used, but {because}. Drop one of the two.")
+            raise BadRule(f"{food.name} is to be used, but {why}. Drop one of the two.")
 
 
 def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Whole]:
@@ -195,7 +207,7 @@ def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench:
         name = f"{line.name[0].lower()}{line.name[1:]}".split(" (")[0]
         other = f"Without {name}"
         why = f"for where there is no {name}"
-        return [replace(found, name=other, system=f"{only.system}{WITHOUT}{line.ingredient_id}", why=why)]
+        return [replace(found, name=other, system=f"{only.system}{_GOES_WITHOUT}{line.ingredient_id}", why=why)]
     return []
 
 
@@ -229,7 +241,7 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
         },
         targets=solved.targets,
         miss=solved.miss,
-        load=load_of(found, bench.pantry, bench.serving_g),
+        load=load_of_serving(found, bench.pantry, bench.serving_g),
         cost=cost_of(found.layers, bench.pantry),
         doubtful=tuple(
             dict.fromkeys(
@@ -251,7 +263,7 @@ def _shows(system: System, before: Formula, after: Formula) -> bool:
     return not theirs.isdisjoint(now - was)
 
 
-def load_of(formula: Formula, pantry: Pantry, serving_g: float) -> float:
+def load_of_serving(formula: Formula, pantry: Pantry, serving_g: float) -> float:
     """Polyols, allulose and fibre of a serving, as a share of what often upsets a stomach; 1 is a single dose.
 
     Args:
@@ -259,13 +271,8 @@ def load_of(formula: Formula, pantry: Pantry, serving_g: float) -> float:
         pantry: Compositions.
         serving_g: What a serving weighs [g].
     """
-    load = sum(
-        line.grams * load_per_gram(pantry[line.ingredient_id])
-        for layer in formula.layers
-        for line in layer.ingredients
-        if line.ingredient_id in pantry
-    )
-    return load * serving_g / formula.piece_g if formula.piece_g > 0 else 0.0
+    amounts = ((line.ingredient_id, line.grams) for layer in formula.layers for line in layer.ingredients)
+    return load_of(amounts, pantry) * serving_g / formula.piece_g if formula.piece_g > 0 else 0.0
 
 
 def _without_crumbs(formula: Formula) -> Formula:

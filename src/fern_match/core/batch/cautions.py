@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
-from fern_match.core.food import Nutrient, Pantry, load_per_gram
+from fern_match.core.food import Nutrient, Pantry, load_of
 
 _LAXATIVE_FROM_G = 10.0  # polyols per piece
 _LAXATIVE_FROM_LOAD = 0.5  # of a dose per piece, fibre and allulose counted
@@ -46,8 +46,7 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
             Caution("Dogs", "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.")
         )
     polyols = sum(line.grams * _polyols(line.ingredient_id, pantry) for line in batch.shopping) / batch.pieces
-    known = [line for line in batch.shopping if line.ingredient_id in pantry]
-    load = sum(line.grams * load_per_gram(pantry[line.ingredient_id]) for line in known) / batch.pieces
+    load = load_of(((line.ingredient_id, line.grams) for line in batch.shopping), pantry) / batch.pieces
     if polyols >= _LAXATIVE_FROM_G or load >= _LAXATIVE_FROM_LOAD:
         much = (
             f"About {polyols:.0f} g of polyols a piece"

@@ -7,7 +7,7 @@ Imitate `ingredients.py`.
 from fern_match.core.food.ingredients import Ingredient, Pantry, standard_pantry
 from fern_match.core.food.names import NameMatch, Unlisted, Within, matched_name, unlisted
 from fern_match.core.food.nutrients import Nutrient
-from fern_match.core.food.tolerance import load_per_gram
+from fern_match.core.food.tolerance import load_of, load_per_gram
 
 __all__ = [
     "Ingredient",
@@ -16,6 +16,7 @@ __all__ = [
     "Pantry",
     "Unlisted",
     "Within",
+    "load_of",
     "load_per_gram",
     "matched_name",
     "standard_pantry",

@@ -3,10 +3,11 @@
 Worked example: 15 g of maltitol, of which 30 g often have a laxative effect: half of a dose.
 """
 
+from collections.abc import Iterable
 from functools import cache
 
 from fern_match.core.data import rows
-from fern_match.core.food.ingredients import Ingredient
+from fern_match.core.food.ingredients import Ingredient, Pantry
 from fern_match.core.food.nutrients import Nutrient
 
 
@@ -22,6 +23,16 @@ def load_per_gram(food: Ingredient) -> float:
         if own:
             load += amount / dose_g
     return load
+
+
+def load_of(amounts: Iterable[tuple[str, float]], pantry: Pantry) -> float:
+    """Shares of a single laxative dose in amounts together; what the pantry does not hold counts for none.
+
+    Args:
+        amounts: Ingredients by id, with their grams.
+        pantry: Compositions.
+    """
+    return sum(grams * load_per_gram(pantry[key]) for key, grams in amounts if key in pantry)
 
 
 @cache

@@ -12,7 +12,7 @@ from fern_match.core.formulate.handling import shapings, usual_shaping
 from fern_match.core.formulate.kitchen_version import fitting_role
 from fern_match.core.formulate.notes import Note, Tone
 from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, what_holds_back
-from fern_match.core.formulate.pose import PieceLimit, Room
+from fern_match.core.formulate.pose import SMALL_ROLES, PieceLimit, Room
 from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
 from fern_match.core.formulate.solve import LeastCost, Solved, least_cost, solve
 from fern_match.core.formulate.start import (
@@ -36,11 +36,13 @@ from fern_match.core.formulate.version import (
     VersionTarget,
 )
 from fern_match.core.formulate.version_slice import slice_of_version
-from fern_match.core.formulate.ways import Way, candidates, cost_of, ways
+from fern_match.core.formulate.ways import TASTED_ROLES, Way, candidates, cost_of, ways
 from fern_match.core.formulate.writing import written_version
 
 __all__ = [
     "FAITHFUL",
+    "SMALL_ROLES",
+    "TASTED_ROLES",
     "USUAL_PIECES",
     "ComparedLine",
     "FamilyGuess",

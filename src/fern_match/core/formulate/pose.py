@@ -23,7 +23,7 @@ _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see wha
 _WATER_STEP = 0.01
 _SENSIBLE = 0.004  # least share of a layer at which a newly chosen ingredient makes sense
 _KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gives taste by a little is not to vanish
-_SMALL_ROLES = frozenset(
+SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
 )
 _SMALLEST = 0.0004
@@ -58,7 +58,6 @@ class Room:
     keep: bool = True  # whether each line keeps some of what it is
     swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
     gap: float = 1e-6  # how near to the cheapest is near enough, relative
-    seconds: float = 4.0  # after which the best so far is taken [s]
 
 
 @dataclass(frozen=True, slots=True)
@@ -216,14 +215,14 @@ def _pose_line(
         )
     usual = _usual_g(layer, line, finished_g, scale, family)
     if line.grams > 0 and not room.choose and room.keep:
-        small = _role_name(line, family) in _SMALL_ROLES
+        small = _role_name(line, family) in SMALL_ROLES
         stays = (_KEPT_SMALL if small else _KEPT) * usual
         said = f"{words} kept at {stays:.2g} g or more"
         program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, f"{words} allowed to go"))
     over, under = (program.variable(cost=_USUAL / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
-        small = _role_name(line, family) in _SMALL_ROLES
+        small = _role_name(line, family) in SMALL_ROLES
         chosen = program.variable(cost=USED, high=1.0, whole=True)
         least = (_SMALLEST if small else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
@@ -329,7 +328,7 @@ def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[s
         least, most = min(least, present), max(most, present)
     least = 0.0 if role.optional else least
     title = role.name.replace("-", " ")
-    step = 0.0 if role.name in _SMALL_ROLES else _STEP * finished_g  # more salt or gelling than a kind takes is no help
+    step = 0.0 if role.name in SMALL_ROLES else _STEP * finished_g  # more salt or gelling than a kind takes is no help
     whole = len(serving) == len(placed.amounts)
     if most < 1 and not whole:
         terms = dict.fromkeys(placed.amounts, -most)

@@ -54,7 +54,7 @@ def solve(
         targets: What it is held to.
     """
     posed = pose(formula, targets, room, reading, pantry, families)
-    values = chosen(posed) if room.swift else posed.program.solved(seconds=room.seconds, gap=room.gap)
+    values = chosen(posed) if room.swift else posed.program.solved(gap=room.gap)
     if values is None:
         now = tuple(with_got(target, formula, reading, pantry) for target in targets)
         why = impossible(posed) if room.explain or not room.swift else ""

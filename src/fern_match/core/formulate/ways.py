@@ -23,7 +23,7 @@ from fern_match.core.study.reading import StudyReading
 MOST_WAYS = 3
 _MOST_LINES = 12
 _FURTHER = 2  # ingredients of a required role beside those that are there and the usual one
-_KEPT_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
+TASTED_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
 _SIGNS = frozenset({"dairy-liquid", "milk-solids", "sweet-bulk", "crumb", "wafer", "chocolate"})  # by which a kind is known
 _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
@@ -136,7 +136,7 @@ def candidates(
         without: Ingredients that must not be used.
     """
     present = {line.ingredient_id: line for line in layer.ingredients}
-    tasted = {line.ingredient_id for line in layer.ingredients if line.role in _KEPT_ROLES and line.grams > 0}
+    tasted = {line.ingredient_id for line in layer.ingredients if line.role in TASTED_ROLES and line.grams > 0}
     found: dict[str, FormulaIngredient] = {}
 
     def offer(key: str, role_name: str) -> None:
@@ -167,10 +167,10 @@ def candidates(
         if len(family.roles) > 1:  # what is bought as one thing takes nothing else
             offer(key, "")
     for role in family.roles:
-        if (role.typical > 0 or not role.optional) and not (role.name in _KEPT_ROLES and tasted):
+        if (role.typical > 0 or not role.optional) and not (role.name in TASTED_ROLES and tasted):
             offer(role.default_id, role.name)
     for role in family.roles:
-        closed = role.name in _KEPT_ROLES and tasted
+        closed = role.name in TASTED_ROLES and tasted
         if (not role.optional or role.name == CHOCOLATE) and not closed:
             more = [key for key in role.admits if key in pantry and key not in found][: 4 if role.name == CHOCOLATE else _FURTHER]
             for key in more:
@@ -196,7 +196,7 @@ def _main_of(layer: FormulaLayer, family: Family, families: Families) -> list[st
     able = []
     for line in layer.ingredients:
         role = next((one for one in family.roles if one.name == line.role), None)
-        if role is not None and role.name not in _KEPT_ROLES and len(role.admits) > 1 and not line.locked:
+        if role is not None and role.name not in TASTED_ROLES and len(role.admits) > 1 and not line.locked:
             able.append((line.grams, line.ingredient_id))
     del families
     return [key for _, key in sorted(able, reverse=True)[:2]]

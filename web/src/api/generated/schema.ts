@@ -635,7 +635,7 @@ export interface paths {
         };
         /**
          * Read Proposals
-         * @description Up to three whole versions under the rules, worked out now; what keeps them from being nearer only where asked.
+         * @description Up to three whole versions under the rules, worked out now.
          */
         get: operations["read_proposals"];
         put?: never;
@@ -644,6 +644,26 @@ export interface paths {
          * @description Keeps one proposal as a version that knows its parent, with a batch of it to fill in.
          */
         post: operations["keep_proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/adapt/held-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read What Holds Proposals Back
+         * @description What keeps each proposal from the version’s sweetness and fat; apart from the proposals, since it takes as long.
+         */
+        get: operations["read_what_holds_proposals_back"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2760,9 +2780,19 @@ export interface components {
             process: string[];
             /** Warnings */
             warnings: string[];
-            /** Held Back */
-            held_back: string[];
             slice: components["schemas"]["CutFaceOut"] | null;
+        };
+        /**
+         * ProposalsHeldBackOut
+         * @description What keeps proposals from being nearer, by their systems; nothing where nothing does.
+         */
+        ProposalsHeldBackOut: {
+            /** Revision */
+            revision: number;
+            /** By System */
+            by_system: {
+                [key: string]: string[];
+            };
         };
         /**
          * ProposedBuildOut
@@ -5014,7 +5044,6 @@ export interface operations {
                 rule: string[];
                 forbidden?: string[];
                 required?: string[];
-                explain?: boolean;
             };
             header?: never;
             path: {
@@ -5068,6 +5097,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_what_holds_proposals_back: {
+        parameters: {
+            query: {
+                rule: string[];
+                forbidden?: string[];
+                required?: string[];
+            };
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsHeldBackOut"];
                 };
             };
             /** @description Refused, and why */
