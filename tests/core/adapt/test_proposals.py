@@ -125,3 +125,26 @@ def test_a_keto_wafer_is_bought_and_the_taste_that_goes_is_said() -> None:
         assert any(
             "Instant coffee" in words and "nothing stands in" in words for words in changes_for_the_eater(one, what, PANTRY)
         )
+
+
+def test_what_no_role_takes_is_still_tasted() -> None:
+    """A coconut and lime fondant under keto: the lime stays to three tenths, though the family has no place for it."""
+    fondant = layer(
+        "fondant",
+        "coconut-fondant",
+        line("white-sugar", 3.4, "sweet-bulk"),
+        line("desiccated-coconut", 2.0, "coconut-solids"),
+        line("light-corn-syrup", 0.6, "doctor-sugar"),
+        line("water", 0.7, "water"),
+        line("lime-juice", 0.2),
+        lost=0.2,
+    )
+    what = formula(fondant)
+    reading = StudyReading(Study(name="bench", region=Region.US), PANTRY)
+    rules = rules_of(["keto:3"], Region.US, PANTRY)
+    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=12)
+    assert found.proposals
+    for one in found.proposals:
+        assert (
+            sum(entry.grams for entry in one.formula.layers[0].ingredients if entry.ingredient_id == "lime-juice") >= 0.06 - 1e-9
+        )

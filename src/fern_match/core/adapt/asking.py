@@ -115,11 +115,11 @@ def _left_out(key: str, region: Region, pantry: Pantry) -> Rule | None:
     if what in pantry:
         name = f"Without {pantry[what].name.lower()}"
         return Rule(
-            id=key, name=name, source=own, promises_not="anything else", region=region, excludes="ingredient", excluded=what
+            id=key, name=name, source=own, promises_not="nothing else", region=region, excludes="ingredient", excluded=what
         )
     if any(food.category == kind for food in pantry.all()):
         name = f"No {kind.replace('-', ' ')}"
-        hidden = "anything else: what holds a little of it inside, such as a chocolate, stays"
+        hidden = "what holds a little of it inside, such as a chocolate, stays"
         return Rule(id=key, name=name, source=own, promises_not=hidden, region=region, excludes="category", excluded=kind)
     return None
 

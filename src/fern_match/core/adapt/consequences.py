@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fern_match.core.adapt.offer import gives_taste
 from fern_match.core.adapt.propose import Proposal, load_of_serving
 from fern_match.core.adapt.rules import Rule, amount_for
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate import TASTED_ROLES, Formula, FormulaLayer, Property, cost_of
+from fern_match.core.formulate import Formula, FormulaLayer, Property, cost_of
 from fern_match.core.formulate.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
 
@@ -140,16 +141,17 @@ def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -
             if swap.changes
         )
     )
-    return (*swapped, *_tastes_gone(proposal, before), *((tasted,) if share >= _AFTERTASTE else ()))
+    return (*swapped, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
 
 
-def _tastes_gone(proposal: Proposal, before: Formula) -> list[str]:
+def _tastes_gone(proposal: Proposal, before: Formula, pantry: Pantry) -> list[str]:
     """What a layer tasted of that is in it no more, and nothing stands in for."""
     found = []
     for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
         now = {line.ingredient_id for line in layer.ingredients}
         stood_in = {key for line in proposal.lines[layer.layer_id] for key in line.instead_of}
-        gone = [line for line in was.ingredients if line.role in TASTED_ROLES and line.ingredient_id not in now | stood_in]
+        tasted = [line for line in was.ingredients if gives_taste(line, pantry.by_id.get(line.ingredient_id))]
+        gone = [line for line in tasted if line.ingredient_id not in now | stood_in]
         found += [f"{layer.name}: {line.name} goes, and nothing stands in for its taste (sure)." for line in gone]
     return found
 

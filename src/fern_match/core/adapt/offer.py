@@ -103,6 +103,11 @@ def offered(layer: FormulaLayer, family: Family, system: System | None, bench: B
     return tuple(offer.found.values())
 
 
+def gives_taste(line: FormulaIngredient, food: Ingredient | None) -> bool:
+    """Whether a layer tastes of a line: by its role, or by what it is where no role takes it, such as lime juice in a fondant."""
+    return line.role in TASTED_ROLES or (not line.role and food is not None and "flavour" in food.functions)
+
+
 class _Offer:
     """What is on offer for a layer in one family."""
 
@@ -129,7 +134,7 @@ class _Offer:
     def add_own(self, line: FormulaIngredient) -> None:
         """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
         food = self.bench.pantry.by_id.get(line.ingredient_id)
-        tasted = line.role in _TASTED
+        tasted = line.role in _TASTED or gives_taste(line, food)
         if food is not None and self.bench.allowed(food, self.system):
             stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
             self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
