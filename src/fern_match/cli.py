@@ -223,8 +223,8 @@ def restore(file: Path) -> None:
             families=standard_families(),
             line=lambda _: {},
         )
-        added, here = put_back(keeper, house, matches, _line)
-    print(f"{added} matches restored, {here} were already here.")
+        done = put_back(keeper, house, matches, _line)
+    print(done.words)
 
 
 @app.command()

@@ -465,8 +465,12 @@ def test_an_odd_address_is_a_page(tmp_path: Path, path: str) -> None:
         b'{"format": "fern-match", "version": 2, "study": {"name": "x", "name": "y"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "pinned": [{"id": "a", "sweetness": NaN}]}',
         b'{"format": "fern-match", "version": 1, "study": []}',
-        b'{"format": "fern-match", "version": 3, "study": {"name": "x"}}',
+        b'{"format": "fern-match", "version": 4, "study": {"name": "x"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "batches": [{"id": "b", "version": "gone"}]}',
+        b'{"format": "fern-match", "version": 3, "study": {"name": "x"}, "pinned": [{"id": "a", "name": "a", "category": "c",'
+        b' "per_100_g": {"water_g": 1e308}}]}',
+        b'{"format": "fern-match", "version": 3, "study": {"name": "a \\ud800 b"}}',
+        b'{"format": "fern-match", "version": 3, ' + b",".join(b'"k%d": 1' % n for n in range(150_000)) + b', "k149999": 2}',
     ],
 )
 def test_a_hostile_file_is_refused_with_a_sentence(client: TestClient, content: bytes) -> None:

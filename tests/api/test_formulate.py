@@ -36,7 +36,7 @@ def test_a_version_from_all_sides(client: TestClient, taken: str) -> None:
     assert {"Fat, by the label", "Sweetness, whole piece"} <= {target["name"] for target in view["targets"]}
     assert {row["row"] for row in view["rows"]} >= {"fat", "sugars", "salt"}
     assert any(note["topic"] == "Keeping" for note in view["notes"])
-    assert "milk" in view["allergens"]
+    assert "milk" in view["allergens"]["holds"]
     assert view["cost"] > 0
     assert view["slice"]["bands"]
     assert sum(layer["finished_g"] for layer in view["layers"]) == pytest.approx(view["piece_g"])

@@ -40,7 +40,7 @@ def test_a_restore_holds_nobody_up(client: TestClient, match_id: str) -> None:
     backup = {"format": "fern-match-backup", "version": 2, "matches": [{**FILE, "study": {"name": str(n)}} for n in range(120)]}
     answers = at_once(lambda: client.post("/api/restore", json=backup), *[lambda: client.get("/api/health")] * 5)
     assert [answer.status_code for answer in answers] == [200] * 6
-    assert answers[0].json() == {"added": 120, "already_here": 0}
+    assert answers[0].json()["added"] == 120
     assert len(client.get("/api/matches").json()["matches"]) == 121
 
 

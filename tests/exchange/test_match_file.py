@@ -49,7 +49,7 @@ def test_equal_records_have_equal_content(pantry: Pantry) -> None:
 def test_it_is_written_for_people(demo_study: Study) -> None:
     """Indented JSON that names its format and version."""
     text = written_match_file(Match(study=demo_study))
-    assert text.startswith('{\n  "format": "fern-match",\n  "version": 2,')
+    assert text.startswith('{\n  "format": "fern-match",\n  "version": 3,')
 
 
 @pytest.mark.parametrize(
@@ -60,7 +60,7 @@ def test_it_is_written_for_people(demo_study: Study) -> None:
         ("[]", "no JSON object"),
         ("{}", "not a match file"),
         ('{"format": "other"}', "not a match file"),
-        ('{"format": "fern-match", "version": 3, "study": {"name": "x"}}', "At version"),
+        ('{"format": "fern-match", "version": 4, "study": {"name": "x"}}', "At version"),
         ('{"format": "fern-match", "version": "2", "study": {"name": "x"}}', "At version"),
         ('{"format": "fern-match", "version": 1}', "At study"),
         ('{"format": "fern-match", "version": 2}', "At study"),
@@ -102,6 +102,15 @@ def test_a_file_too_large_is_refused() -> None:
         read_match_file(b"x" * 100_000_001)
     with pytest.raises(BadFile, match="one match holds at most 8 MB"):
         read_match_file(heavy(4))
+
+
+def test_a_file_of_many_odd_ids_is_read_at_once() -> None:
+    """20,000 ids that were no ids, all of one stem: each gets one of its own."""
+    layers = [{"id": f"a/{'é' * n}", "name": "x", "family": "f", "place": "stack"} for n in range(20)]
+    versions = [{"id": f"é{'!' * n}", "name": "v", "layers": []} for n in range(200)]
+    raw = {"format": "fern-match", "version": 1, "study": {"name": "x", "layers": layers}, "versions": versions}
+    match = read_match_file(json.dumps(raw))
+    assert len({one.id for one in match.versions}) == 200
 
 
 def test_the_largest_match_that_is_kept_comes_in_again() -> None:

@@ -13,7 +13,7 @@ from tests.store.conftest import Keep, keeper
 
 from fern_match.core.batch import BatchPlan
 from fern_match.core.errors import NotKnown
-from fern_match.core.food import Pantry, standard_pantry
+from fern_match.core.food import Ingredient, Pantry, standard_pantry
 from fern_match.core.formulate import Version, VersionIngredient, VersionLayer
 from fern_match.core.house import House
 from fern_match.core.kitchen import Kitchen
@@ -296,17 +296,37 @@ def test_the_kitchen_is_kept_and_undone_as_a_match_is(database: Database) -> Non
 
 
 def test_a_restore_adds_what_is_not_here(database: Database, kept: Keep, whole: Match) -> None:
-    """Nothing twice; the house only where none was set up."""
+    """Nothing twice; the kitchen only where none was set up, ingredients wherever they are not here."""
     keep = kept(whole)
     other = replace(whole, study=replace(whole.study, name="Other"))
+    own = Ingredient(id="own-bits", name="Bits", category="own")
     mine = House(kitchen=Kitchen(altitude="900 m"))
-    assert restore(house_keeper(database), mine, [whole, other], lambda match: {"name": match.study.name}) == (1, 1)
-    assert restore(house_keeper(database), House(kitchen=Kitchen(altitude="1 m")), [whole, other], lambda _: {}) == (0, 2)
+    first = restore(house_keeper(database), mine, [whole, other], lambda match: {"name": match.study.name})
+    assert (first.added, first.already_here, first.kitchen_taken) == (1, 1, True)
+    theirs = House(kitchen=Kitchen(altitude="1 m"), ingredients=(own,))
+    again = restore(house_keeper(database), theirs, [whole, other], lambda _: {})
+    assert (again.added, again.already_here, again.ingredients, again.kitchen_taken) == (0, 2, 1, False)
+    assert "1 ingredients of its own pantry added" in again.words
+    assert "kitchen stays" in again.words
+    changed = replace(theirs, ingredients=(replace(own, note="theirs"),))
+    assert restore(house_keeper(database), changed, [], lambda _: {}).ingredients_here == 1
     with database.reading() as session:
         found, matches = everything(session)
-    assert found == mine
+    assert found == replace(mine, ingredients=(own,))
     assert {match.study.name for match in matches} == {whole.study.name, "Other"}
     assert now(database, keep.tree_id) == whole
+
+
+def test_two_restores_at_once_double_nothing(database: Database, whole: Match) -> None:
+    """The second finds what the first has added, whatever came first."""
+    others = [replace(whole, study=replace(whole.study, name=f"Match {number}")) for number in range(12)]
+    doing = [threading.Thread(target=restore, args=(house_keeper(database), House(), others, lambda _: {})) for _ in range(3)]
+    for one in doing:
+        one.start()
+    for one in doing:
+        one.join()
+    with database.reading() as session:
+        assert len(everything(session)[1]) == 12
 
 
 @pytest.mark.parametrize(

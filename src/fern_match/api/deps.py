@@ -3,22 +3,24 @@
 from collections import OrderedDict
 from collections.abc import Callable, Collection, Sequence
 from dataclasses import asdict, dataclass, field
+from functools import partial
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from fern_match.api.runner import Runner
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
-from fern_match.core.house import House
+from fern_match.core.house import House, on_shipped_rows, unsound_ingredients
 from fern_match.core.kitchen import KitchenReading, read_kitchen
 from fern_match.core.match import Match
 from fern_match.core.record.parts import PartKey
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.summary import match_line
 from fern_match.store import HOUSE, Database, Keeper, Kept
-from fern_match.store.trees import house, load, load_where
+from fern_match.store.trees import house, house_revision, load, load_where
 
 STUDY = PartKey("study", "study")
 _READINGS_KEPT = 64
@@ -35,6 +37,16 @@ class Opened:
     kitchen: KitchenReading
 
 
+@dataclass(frozen=True, slots=True)
+class HouseNow:
+    """The house as it is, with what every request asks of it worked out once."""
+
+    revision: int
+    house: House
+    pantry: Pantry  # the shipped one with the house's own rows
+    kitchen: KitchenReading
+
+
 @dataclass(frozen=True)
 class Desk:
     """Where routes find everything: built once, passed to all."""
@@ -43,7 +55,8 @@ class Desk:
     pantry: Pantry
     families: Families
     runner: Runner
-    _readings: "OrderedDict[tuple[str, int], StudyReading]" = field(default_factory=OrderedDict)
+    _readings: "OrderedDict[tuple[str, int, int], StudyReading]" = field(default_factory=OrderedDict)
+    _houses: dict[int, HouseNow] = field(default_factory=dict)  # the newest alone, by its revision
 
     def open(self, match_id: str, wanted: Callable[[PartKey], bool] = lambda _: False) -> Opened:
         """A match with its study, and further parts where they are wanted.
@@ -56,23 +69,37 @@ class Desk:
         """
         with self.database.reading() as session:
             kept = load_where(session, match_id, Match, lambda key: key.kind == "pinned" or wanted(key))
-            own = house(session).whole
-        return self._opened(kept, kept.whole.pinned, own)
+            now = self._house(session)
+        return self._opened(kept, kept.whole.pinned, now)
 
     def opened(self, kept: Kept[Match]) -> Opened:
         """A match as it was just kept, read; a change holds only what it touches, so compositions are looked up."""
         with self.database.reading() as session:
             pinned = load_where(session, kept.id, Match, kinds("pinned")).whole.pinned
-            own = house(session).whole
-        return self._opened(kept, pinned, own)
+            now = self._house(session)
+        return self._opened(kept, pinned, now)
+
+    def house_now(self) -> HouseNow:
+        """The house as it is."""
+        with self.database.reading() as session:
+            return self._house(session)
 
     def pantry_now(self) -> Pantry:
         """The pantry with the house's own and changed ingredients."""
-        with self.database.reading() as session:
-            return self.pantry.with_pinned(house(session).whole.ingredients)
+        return self.house_now().pantry
 
-    def _opened(self, kept: Kept[Match], pinned: Sequence[Ingredient], own: House) -> Opened:
-        return Opened(kept.id, kept.revision, kept.whole, self._reading(kept, own, pinned), read_kitchen(own.kitchen))
+    def _house(self, session: Session) -> HouseNow:
+        revision = house_revision(session)
+        known = self._houses.get(revision)
+        if known is None:
+            own = house(session).whole
+            known = HouseNow(revision, own, self.pantry.with_own(own.ingredients), read_kitchen(own.kitchen))
+            self._houses.clear()
+            self._houses[revision] = known
+        return known
+
+    def _opened(self, kept: Kept[Match], pinned: Sequence[Ingredient], now: HouseNow) -> Opened:
+        return Opened(kept.id, kept.revision, kept.whole, self._reading(kept, now, pinned), now.kitchen)
 
     def keeper(self, match_id: str) -> Keeper[Match]:
         """Keeps the changes of one match."""
@@ -80,7 +107,7 @@ class Desk:
             database=self.database,
             tree_id=match_id,
             whole=Match,
-            pantry=self.pantry,
+            pantry=self.pantry_now(),
             families=self.families,
             line=self.line,
         )
@@ -88,19 +115,26 @@ class Desk:
     def house_keeper(self) -> Keeper[House]:
         """Keeps the changes of the house."""
         return Keeper(
-            database=self.database, tree_id=HOUSE, whole=House, pantry=self.pantry, families=self.families, line=lambda _: {}
+            database=self.database,
+            tree_id=HOUSE,
+            whole=House,
+            pantry=self.pantry,
+            families=self.families,
+            line=lambda _: {},
+            grounded=partial(on_shipped_rows, pantry=self.pantry),
+            unsound=unsound_ingredients,
         )
 
     def line(self, match: Match) -> dict[str, Any]:
         """What the list shows of a match, as JSON values."""
         return asdict(match_line(StudyReading(match.study, self.pantry, self.families)))
 
-    def _reading(self, kept: Kept[Match], own: House, pinned: Sequence[Ingredient]) -> StudyReading:
+    def _reading(self, kept: Kept[Match], now: HouseNow, pinned: Sequence[Ingredient]) -> StudyReading:
         """The study as read, remembered: several routes ask for the same one."""
-        key = (kept.id, kept.revision)
+        key = (kept.id, kept.revision, now.revision)
         known = self._readings.get(key)
-        pantry = self.pantry.with_pinned(own.ingredients).with_pinned(pinned)
-        if known is None or known.pantry.key != pantry.key:
+        if known is None:
+            pantry = now.pantry.with_pinned(pinned)
             known = self._readings[key] = StudyReading(kept.whole.study, pantry, self.families)
             while len(self._readings) > _READINGS_KEPT:
                 self._readings.popitem(last=False)

@@ -13,7 +13,6 @@ from fern_match.core.food.sound import NotSound
 from fern_match.core.formulate.component import NothingToKeep
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
-from fern_match.core.study.own import NotAnIngredient
 from fern_match.exchange import BadFile
 from fern_match.exchange.pantry_csv import BadPantryFile
 from fern_match.store import CannotKeep, Clash, NothingThere, Stale
@@ -32,7 +31,6 @@ STATUS: dict[type[Exception], int] = {
     OutOfRange: 422,
     MissingValue: 422,
     NotFitting: 422,
-    NotAnIngredient: 422,
     NotSound: 422,
     NothingToKeep: 422,
     BadPantryFile: 422,

@@ -30,7 +30,6 @@ from fern_match.core.formulate import (
     WouldReplace,
     compared,
     fitting_role,
-    fresh_id,
     layer_of_family,
     read_version,
     rounded,
@@ -49,6 +48,7 @@ from fern_match.core.match import (
     with_version,
     without_version,
 )
+from fern_match.core.record import fresh_id
 from fern_match.core.record.parts import PartKey
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions", tags=["formulate"])

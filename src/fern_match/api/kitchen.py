@@ -12,7 +12,7 @@ from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures.volumes import MeasuresChoice, measures_choices, spoon_error_words
 from fern_match.exchange.backup import read_backup, written_backup
 from fern_match.store import HOUSE, Kept, UndoState
-from fern_match.store.backup import restore
+from fern_match.store.backup import Restored, restore
 from fern_match.store.moments import undo_state
 from fern_match.store.trees import everything, house
 
@@ -38,13 +38,6 @@ class KitchenOut(BaseModel):
     measures: tuple[MeasuresChoice, ...]
     spoon_error: str
     undo_state: UndoState
-
-
-class RestoredOut(BaseModel):
-    """What a restore did."""
-
-    added: int
-    already_here: int
 
 
 @router.get("/kitchen")
@@ -84,11 +77,10 @@ def read_everything(desk: DeskDep) -> Response:
 
 
 @router.post("/restore", openapi_extra=JSON_BODY)
-def restore_everything(body: RawBody, desk: DeskDep) -> RestoredOut:
+def restore_everything(body: RawBody, desk: DeskDep) -> Restored:
     """Adds what a backup holds to what is here; all of it or nothing."""
     own, matches = read_backup(body)
-    added, here = restore(desk.house_keeper(), own, matches, desk.line)
-    return RestoredOut(added=added, already_here=here)
+    return restore(desk.house_keeper(), own, matches, desk.line)
 
 
 def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
@@ -14,20 +15,23 @@ from fern_match.core.families import search_words
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.food.search import found_in
-from fern_match.core.food.sound import YOURS, check_ingredient
+from fern_match.core.food.sound import YOURS
 from fern_match.core.formulate import read_version
 from fern_match.core.formulate.component import component_of
-from fern_match.core.house import House
+from fern_match.core.history import changes
+from fern_match.core.house import House, with_ingredients
 from fern_match.core.label.rows import Region, RowId, panel_rows
+from fern_match.core.names import Names
 from fern_match.core.study.from_statement import with_statement
 from fern_match.core.study.own import own_ingredient, packet_rows
 from fern_match.core.study.record import Layer
 from fern_match.core.study.starters import FURTHER_LAYER, STARTER_BUILDS
+from fern_match.exchange.pantry_csv import MOST_SIGNS, written_pantry
 from fern_match.exchange.pantry_csv import read_pantry as read_csv
-from fern_match.exchange.pantry_csv import written_pantry
-from fern_match.store.trees import house
 
 router = APIRouter(prefix="/api", tags=["pantry"])
+
+Short = Annotated[str, Field(max_length=200)]
 
 
 class FoodOut(BaseModel):
@@ -42,6 +46,7 @@ class FoodOut(BaseModel):
     price_per_kg: float | None
     vegan: str
     allergens: list[str]
+    allergens_known: bool  # whether there are no others
 
 
 class FigureOut(BaseModel):
@@ -71,10 +76,10 @@ class IngredientIn(ChangeIn):
 class PacketIn(MadeOnIn):
     """What a packet says; figures as typed."""
 
-    name: str
+    name: Short
     region: Region = Region.EU
-    serving: str = ""
-    rows: dict[RowId, str]
+    serving: Short = ""
+    rows: dict[RowId, Short]
     statement: Annotated[str, Field(max_length=20_000)] = ""
 
 
@@ -90,7 +95,7 @@ class ComponentIn(MadeOnIn):
 class PantryFileIn(MadeOnIn):
     """A pantry file."""
 
-    text: Annotated[str, Field(max_length=5_000_000)]
+    text: Annotated[str, Field(max_length=MOST_SIGNS)]
 
 
 class PantryKeptOut(BaseModel):
@@ -98,6 +103,23 @@ class PantryKeptOut(BaseModel):
 
     revision: int
     ids: list[str]
+
+
+class FileChangeOut(BaseModel):
+    """One ingredient that a file would add or change."""
+
+    id: str
+    name: str
+    is_new: bool
+    words: tuple[str, ...]  # what would change, a sentence each
+
+
+class FilePreviewOut(BaseModel):
+    """What a pantry file would do; nothing is kept yet."""
+
+    revision: int
+    changes: list[FileChangeOut]
+    unchanged: int  # rows that say what is there already
 
 
 class PacketRowOut(BaseModel):
@@ -170,10 +192,26 @@ def export_pantry(desk: DeskDep, *, own_only: bool = False) -> Response:
     return Response(written_pantry(foods), media_type="text/csv; charset=utf-8", headers=headers)
 
 
+@router.post("/pantry/import/preview")
+def preview_pantry_file(body: PantryFileIn, desk: DeskDep) -> FilePreviewOut:
+    """What a CSV file would add and change, before it does."""
+    now = desk.house_now()
+    foods = read_csv(body.text, now.pantry)
+    names = Names.of(now.pantry, desk.families, House(ingredients=foods))
+    found = []
+    for food in foods:
+        before = now.pantry.by_id.get(food.id)
+        if food != before:
+            words = changes(before, food, names) if before is not None else ()
+            found.append(FileChangeOut(id=food.id, name=food.name, is_new=before is None, words=words))
+    return FilePreviewOut(revision=now.revision, changes=found, unchanged=len(foods) - len(found))
+
+
 @router.post("/pantry/import")
 def import_pantry(body: PantryFileIn, desk: DeskDep) -> PantryKeptOut:
-    """Takes ingredients from a CSV file; all of them or none."""
-    return _keep(desk, body.revision, read_csv(body.text, desk.pantry_now()))
+    """Takes ingredients from a CSV file, laid over what is there; all of them or none."""
+    now = desk.pantry_now()
+    return _keep(desk, body.revision, [food for food in read_csv(body.text, now) if now.by_id.get(food.id) != food])
 
 
 @router.post("/pantry/packet", status_code=201)
@@ -208,12 +246,11 @@ def read_packet_rows(region: Region) -> list[PacketRowOut]:
 @router.get("/pantry/{ingredient_id}")
 def read_ingredient(ingredient_id: str, desk: DeskDep) -> IngredientOut:
     """One ingredient with every figure, and the shipped one beside it where it was changed."""
-    food = desk.pantry_now()[ingredient_id]
+    now = desk.house_now()
+    food = now.pantry[ingredient_id]
     shipped = desk.pantry.by_id.get(ingredient_id)
-    with desk.database.reading() as session:
-        revision = house(session).revision
     return IngredientOut(
-        revision=revision,
+        revision=now.revision,
         ingredient=food,
         origin=_origin(food, _own(desk), desk),
         shipped=shipped if shipped != food else None,
@@ -224,11 +261,10 @@ def read_ingredient(ingredient_id: str, desk: DeskDep) -> IngredientOut:
 @router.put("/pantry/{ingredient_id}")
 def write_ingredient(ingredient_id: str, body: IngredientIn, desk: DeskDep) -> IngredientOut:
     """Keeps a changed ingredient beside the shipped one; a figure that changed says that it is yours."""
-    before = desk.pantry_now()[ingredient_id]
     changed = replace(body.ingredient, id=ingredient_id)
+    before = desk.pantry_now().by_id.get(ingredient_id, changed)  # what another window took out asks when it is kept
     mine = {key for key in Nutrient if changed.per_100_g.get(key) != before.per_100_g.get(key)}
     changed = replace(changed, origins={**before.origins, **dict.fromkeys(mine, YOURS)})
-    check_ingredient(changed)
     _keep(desk, body.revision, [changed], body.decided_on)
     return read_ingredient(ingredient_id, desk)
 
@@ -245,18 +281,13 @@ def drop_ingredient(ingredient_id: str, body: MadeOnIn, desk: DeskDep) -> Pantry
 
 
 def _keep(desk: Desk, revision: int, foods: Sequence[Ingredient], decided_on: int | None = None) -> PantryKeptOut:
-    def change(own: House) -> House:
-        fresh = {food.id: food for food in foods}
-        kept = tuple(fresh.pop(food.id, food) for food in own.ingredients)
-        return replace(own, ingredients=(*kept, *fresh.values()))
-
+    change = partial(with_ingredients, foods=foods, pantry=desk.pantry)
     kept = desk.house_keeper().save(revision, change, decided_on=decided_on)
     return PantryKeptOut(revision=kept.revision, ids=[food.id for food in foods])
 
 
 def _own(desk: Desk) -> dict[str, Ingredient]:
-    with desk.database.reading() as session:
-        return {food.id: food for food in house(session).whole.ingredients}
+    return {food.id: food for food in desk.house_now().house.ingredients}
 
 
 def _origin(food: Ingredient, own: Mapping[str, Ingredient], desk: Desk) -> str:
@@ -276,6 +307,7 @@ def _food_out(food: Ingredient, own: Mapping[str, Ingredient], desk: Desk) -> Fo
         price_per_kg=food.price_per_kg,
         vegan=food.vegan,
         allergens=list(food.allergens),
+        allergens_known=food.allergens_known,
     )
 
 

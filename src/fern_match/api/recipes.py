@@ -18,7 +18,6 @@ from fern_match.core.formulate import (
     OriginKind,
     Version,
     fitting_families,
-    fresh_id,
     read_version,
     targets_of,
     version_of_recipe,
@@ -27,6 +26,7 @@ from fern_match.core.label.rows import Region
 from fern_match.core.match import check_match, first_plan, ingredients_of, match_of_recipe, with_version
 from fern_match.core.measures import Measures
 from fern_match.core.recipe import LineKind, Recipe, RecipeLine, read_recipe
+from fern_match.core.record import fresh_id
 from fern_match.core.record.parts import PartKey
 from fern_match.store.trees import NewTree, create
 

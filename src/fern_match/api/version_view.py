@@ -4,10 +4,11 @@ from pydantic import BaseModel
 
 from fern_match.api.deps import Desk, Opened
 from fern_match.api.estimate import CutFaceOut, cut_face_out
-from fern_match.core.adapt import holding, limits_held
+from fern_match.core.adapt import Holding, holding, limits_held
 from fern_match.core.batch.words import outdated_words
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
+from fern_match.core.food.together import Allergens
 from fern_match.core.formulate import (
     Formula,
     FormulaLayer,
@@ -28,7 +29,6 @@ from fern_match.core.formulate import (
     usual_shaping,
 )
 from fern_match.core.label.claims import Claim
-from fern_match.core.label.rows import RowId
 from fern_match.core.match import ingredients_of, outdated_compositions
 from fern_match.core.measures import read_count
 from fern_match.core.measures.volumes import scooped
@@ -63,7 +63,7 @@ class LayerView(BaseModel):
     finished_g: float
     added_g: float
     water_lost_g: float
-    moisture: float
+    moisture: float | None  # None where it is not known
     cost: float | None
     loses_water: bool
     shaping: Shaping | None
@@ -82,27 +82,11 @@ class TargetView(BaseModel):
     low: float
     wanted: float
     high: float
-    got: float
+    got: float | None  # None where a line's figure is not known
     gap: float
     reached: bool
+    unknown: tuple[str, ...]  # those lines
     problem: str | None
-
-
-class PrintedRowView(BaseModel):
-    """A row of the label as it would print."""
-
-    row: RowId
-    title: str
-    short: str
-    unit: str
-    in_sight: bool
-    computed: float
-    printed: str
-    declared: str | None
-    declared_low: float | None
-    declared_high: float | None
-    reached: bool | None
-    unknown: tuple[str, ...]
 
 
 class StaleOut(BaseModel):
@@ -110,13 +94,6 @@ class StaleOut(BaseModel):
 
     ingredient_id: str
     name: str
-
-
-class HoldingView(BaseModel):
-    """A rule the version was adapted under, and what breaks it now."""
-
-    rule: str
-    broken: tuple[str, ...]
 
 
 class VersionView(BaseModel):
@@ -128,12 +105,12 @@ class VersionView(BaseModel):
     piece_g: float
     layers: list[LayerView]
     targets: list[TargetView]
-    rows: list[PrintedRowView]
+    rows: tuple[PrintedRow, ...]
     basis: str
     notes: tuple[Note, ...]
     natures: tuple[LayerNature, ...]
     claims: tuple[Claim, ...]
-    allergens: tuple[str, ...]
+    allergens: Allergens
     vegan: str
     vegan_doubts: tuple[str, ...]
     cost: float | None
@@ -141,7 +118,7 @@ class VersionView(BaseModel):
     problems: tuple[str, ...]
     outdated: str | None
     stale: list[StaleOut]
-    holding: list[HoldingView]
+    holding: tuple[Holding, ...]
     slice: CutFaceOut | None
 
 
@@ -181,7 +158,7 @@ def version_view(opened: Opened, version: Version, desk: Desk) -> VersionView:
             for kept, layer in zip(version.layers, found.formula.layers, strict=True)
         ],
         targets=[_target_out(target) for target in found.targets],
-        rows=[_row_out(row) for row in found.rows],
+        rows=found.rows,
         basis="Per serving" if reading.study.label.basis.value == "serving" and reading.basis_g else "Per 100 g",
         notes=found.notes,
         natures=found.natures,
@@ -194,10 +171,7 @@ def version_view(opened: Opened, version: Version, desk: Desk) -> VersionView:
         problems=found.formula.problems,
         outdated=outdated_words(version, input_key(reading)),
         stale=[StaleOut(ingredient_id=food.id, name=food.name) for food in stale],
-        holding=[
-            HoldingView(rule=one.rule, broken=one.broken)
-            for one in holding(version, found.formula, reading.study.region, reading.pantry, serving_of(opened, found))
-        ],
+        holding=holding(version, found.formula, reading.study.region, reading.pantry, serving_of(opened, found)),
         slice=cut_face_out(face, opened) if face is not None else None,
     )
 
@@ -254,7 +228,7 @@ def _layer_out(kept: VersionLayer, layer: FormulaLayer, found: Overview, pieces:
         finished_g=layer.finished_g,
         added_g=layer.added_g,
         water_lost_g=layer.water_lost_g,
-        moisture=nature.water if nature is not None else 0.0,
+        moisture=nature.water if nature is not None else None,
         cost=found.layer_costs.get(layer.layer_id),
         loses_water=family is not None and family.water_lost_most > 0,
         shaping=kept.shaping or usual_shaping(layer.family),
@@ -273,25 +247,9 @@ def _target_out(target: Target) -> TargetView:
         low=target.low,
         wanted=target.wanted,
         high=target.high,
-        got=target.got,
+        got=None if target.unknown else target.got,
+        unknown=target.unknown,
         gap=target.gap,
         reached=target.reached,
         problem=target.problem,
-    )
-
-
-def _row_out(row: PrintedRow) -> PrintedRowView:
-    return PrintedRowView(
-        row=row.row,
-        title=row.title,
-        short=row.short,
-        unit=row.unit,
-        in_sight=row.in_sight,
-        computed=row.computed,
-        printed=row.printed,
-        declared=row.declared,
-        declared_low=row.declared_low,
-        declared_high=row.declared_high,
-        reached=row.reached,
-        unknown=row.unknown,
     )

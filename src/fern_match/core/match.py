@@ -8,9 +8,10 @@ from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.errors import NotKnown
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
+from fern_match.core.food.sound import NotSound, check_ingredient
 from fern_match.core.formulate import Version, VersionLayer, is_coat_name
 from fern_match.core.label.rows import Region
-from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told
+from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told, without
 from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.record import Layer, Place, Study
 
@@ -75,23 +76,21 @@ def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pan
 
 
 def without_version(match: Match, version_id: str) -> Match:
-    """A match without a version and its batches; versions that were made after it stay and forget their parent."""
-    return replace(
-        match,
-        versions=tuple(
-            replace(one, parent=None) if one.parent == version_id else one for one in match.versions if one.id != version_id
-        ),
-        batches=tuple(plan for plan in match.batches if plan.version != version_id),
-    )
+    """A match without a version and what refers to it: its batches go, versions that were made after it forget their parent."""
+    return without(match, "version", version_id)
 
 
 def outdated_compositions(match: Match, pantry: Pantry, ids: Collection[str]) -> tuple[Ingredient, ...]:
-    """What the match has pinned and the pantry has changed since.
+    """What the match has pinned and the pantry has changed since; a price is no composition.
 
     Args:
         ids: The ingredients that matter.
     """
-    return tuple(food for food in match.pinned if food.id in ids and food.id in pantry and pantry[food.id] != food)
+    return tuple(
+        food
+        for food in match.pinned
+        if food.id in ids and food.id in pantry and replace(food, price_per_kg=pantry[food.id].price_per_kg) != pantry[food.id]
+    )
 
 
 def newest_compositions(match: Match, pantry: Pantry) -> Match:
@@ -119,6 +118,11 @@ def check_match(match: Match) -> None:
         NotFitting: at the first place that does not fit.
     """
     check_limits(match)
+    for food in match.pinned:
+        try:
+            check_ingredient(food)
+        except NotSound as error:
+            raise NotFitting(f"pinned.{food.id}", f"{food.name[:40]}: {error}") from None
     versions = {version.id for version in match.versions}
     for plan in match.batches:
         if plan.version not in versions:

@@ -5,10 +5,14 @@ from dataclasses import dataclass, field
 
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
+from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region, panel_rows
 from fern_match.core.match import Match
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER
+
+
+_NUTRIENTS = {nutrient.value: title for nutrient, title, _ in NUTRIENT_TITLES}
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +31,7 @@ class Names:
         """The names of a match's own things, of all its states given; the later ones win.
 
         Args:
-            wholes: States of one match; a house has no things of its own.
+            wholes: States of one match, or of the house.
         """
         layers: dict[str, str] = {}
         versions: dict[str, str] = {}
@@ -40,6 +44,8 @@ class Names:
             layers |= {layer.id: layer.name for layer in match.study.layers}
             own |= {food.id: food.name for food in match.pinned}
             region = match.study.region
+        for house in (whole for whole in wholes if isinstance(whole, House)):
+            own |= {food.id: food.name for food in house.ingredients}
         titles = {spec.id.value: spec.title.removeprefix("of which ").capitalize() for spec in panel_rows(region)}
         named = {key: name or "Unnamed layer" for key, name in layers.items()}
         return cls(pantry, families, named, versions, titles, own)
@@ -48,7 +54,7 @@ class Names:
         """What a user calls something.
 
         Args:
-            kind: ingredient, family, layer, subject, version, row, item or evidence.
+            kind: ingredient, family, layer, subject, version, row, item, evidence or nutrient.
         """
         match kind:
             case "ingredient" if key == LEAVE_OUT:
@@ -67,6 +73,8 @@ class Names:
                 return key.rpartition(" > ")[2]
             case "evidence":
                 return self._evidence(key)
+            case "nutrient":
+                return _NUTRIENTS.get(key, key)
         return key
 
     def _evidence(self, key: str) -> str:

@@ -9,6 +9,7 @@ from fern_match.core.match import Match
 from fern_match.core.record import check_limits
 from fern_match.exchange.content import FORMAT_VERSION, plain_of, record_of
 from fern_match.exchange.match_file import BadFile, document_of, match_of_document, read_document, read_json
+from fern_match.exchange.upgrade import parts_upgraded
 
 BACKUP_FORMAT: Final = "fern-match-backup"
 
@@ -40,6 +41,11 @@ def read_backup(text: str | bytes) -> tuple[House, list[Match]]:
         raise BadFile(f'This is no backup: it does not say "format": "{BACKUP_FORMAT}". {done}')
     if not isinstance(raw.get("matches"), list):
         raise BadFile(f"At matches: a list of matches is missing. {done}")
+    if not isinstance(raw.get("version", 1), int) or not 1 <= raw.get("version", 1) <= FORMAT_VERSION:
+        raise BadFile(
+            f"At version: {str(raw.get('version'))[:20]!r} is not one this program reads; it reads 1 to {FORMAT_VERSION}. "
+            f"A newer program wrote it, perhaps. {done}"
+        )
     house = read_document(raw, _house_of, done)
     return house, [
         read_document(one, _match_of, f"{number}. match of the backup. {done}") for number, one in enumerate(raw["matches"], 1)
@@ -47,7 +53,8 @@ def read_backup(text: str | bytes) -> tuple[House, list[Match]]:
 
 
 def _house_of(raw: dict[str, Any]) -> House:
-    house = record_of(House, raw.get("house") or {"kitchen": raw.get("kitchen") or {}})  # version 1 had the kitchen alone
+    plain = raw.get("house") or {"kitchen": raw.get("kitchen") or {}}  # version 1 had the kitchen alone
+    house = record_of(House, parts_upgraded(plain, max(2, raw.get("version", 1))))
     check_limits(house)
     return house
 

@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
-FORMAT_VERSION = 2  # of records as JSON, in files and in the store alike; `upgrade.py` reads the older ones
+FORMAT_VERSION = 3  # of records as JSON, in files and in the store alike; `upgrade.py` reads the older ones
 Record = TypeVar("Record")
 
 
@@ -48,9 +48,9 @@ def canonical(plain: Any) -> bytes:
 
 
 def hash_of(content: bytes) -> str:
-    """What a content is kept under.
+    """What a content is kept under: another in each format, since the same signs may mean another thing in it.
 
     Args:
         content: As `canonical` gives it, or the bytes of a picture.
     """
-    return hashlib.sha256(content).hexdigest()
+    return hashlib.sha256(f"{FORMAT_VERSION}:".encode() + content).hexdigest()

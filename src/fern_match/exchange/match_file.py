@@ -115,8 +115,8 @@ def _refused(constant: str) -> float:
 def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found = dict(pairs)
     if len(found) != len(pairs):
-        names = [name for name, _ in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
+        seen: set[str] = set()
+        twice = next(name for name, _ in pairs if name in seen or seen.add(name))  # type: ignore[func-returns-value]
         raise ValueError(f"“{twice[:40]}” stands twice in one place")
     return found
 

@@ -1,13 +1,19 @@
-"""Files of older versions brought up to date, one version at a time; a step never changes once it was published.
+"""What older versions wrote, brought up to date one version at a time; a step never changes once it was published.
+
+From version 2 on a step works on one part (a study, a version, an ingredient) by its kind, so that a file and what is kept under
+its hash for years are brought up alike, at reading. Only version 1 is brought up as a whole file.
 
 Version 1 to 2: readings became entries with ids, placements and corrections are looked up by their names, amounts of versions
 are typed texts, and ids became fit to stand in an address.
+Version 2 to 3: that an ingredient's allergens are not known became another thing than that it has none. Version 2 wrote an empty
+list for both: what is not of the shipped table, or lost its figures to a file of a few columns, counts as not known.
 """
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from typing import Any
 
+from fern_match.core.food import standard_pantry
 from fern_match.exchange.content import FORMAT_VERSION
 
 Plain = dict[str, Any]
@@ -21,9 +27,52 @@ def upgraded(raw: Plain) -> Plain:
     Raises:
         KeyError, TypeError, AttributeError, ValueError: it is not in the shape its version says.
     """
-    while raw.get("version") in _STEPS:
-        raw = _STEPS[raw["version"]](raw)
-    return raw
+    if raw.get("version") == 1:
+        raw = from_1_to_2(raw)
+    version = raw["version"]
+    return {**parts_upgraded({key: value for key, value in raw.items() if key != "version"}, version), "version": FORMAT_VERSION}
+
+
+def parts_upgraded(whole: Plain, version: int) -> Plain:
+    """A whole with each of its parts as one of today's.
+
+    Args:
+        whole: By kind of part: one part, or a list of them.
+        version: That wrote it, 2 or more.
+    """
+    return {
+        kind: [part_upgraded(kind, part, version) for part in found]
+        if isinstance(found, list)
+        else part_upgraded(kind, found, version)
+        if isinstance(found, dict)
+        else found
+        for kind, found in whole.items()
+    }
+
+
+def part_upgraded(kind: str, part: Plain, version: int) -> Plain:
+    """A part as one of today's.
+
+    Args:
+        kind: What part of a whole it is: study, versions, pinned.
+        part: Its plain values.
+        version: That wrote it, 2 or more.
+    """
+    for step in range(version, FORMAT_VERSION):
+        part = _PART_STEPS[step](kind, part)
+    return part
+
+
+def _part_from_2(kind: str, part: Plain) -> Plain:
+    if kind in {"pinned", "ingredients"}:
+        return _ingredient_from_2(part)
+    origin = part.get("origin") if kind == "versions" else None
+    return {**part, "origin": {**origin, "kind": "hand"}} if origin and origin.get("kind") == "solved" else part
+
+
+def _ingredient_from_2(food: Plain) -> Plain:
+    known = food["id"] in standard_pantry() and food.get("category") != "own"
+    return {**food, "allergens_known": known or bool(food.get("allergens"))}
 
 
 def from_1_to_2(raw: Plain) -> Plain:
@@ -157,10 +206,14 @@ def _fit_ids(ids: Iterable[str]) -> dict[str, str]:
     known = list(dict.fromkeys(ids))
     taken = {key for key in known if _ID.fullmatch(key)}
     fit = {key: key for key in taken}
+    tried: dict[str, int] = {}  # stem -> the last number that was looked at
     for key in known:
         if key not in fit:
             stem = _fit_id(key)
-            found = next(name for number in range(1, len(known) + 2) if (name := f"{stem}-{number}") not in taken)
+            number = tried.get(stem, 0) + 1
+            while (found := f"{stem}-{number}") in taken:
+                number += 1
+            tried[stem] = number
             taken.add(found)
             fit[key] = found
     return fit
@@ -172,5 +225,8 @@ def _fit_id(key: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", key).strip("-")[:60].strip("-") or "x"
 
 
-_STEPS: Mapping[Any, Callable[[Plain], Plain]] = {1: from_1_to_2}
-assert max(_STEPS) + 1 == FORMAT_VERSION
+_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2}
+# The kinds of parts that each version knows: a new kind needs a new version, so that an older program says what it cannot read.
+KINDS: Mapping[int, Collection[str]] = {
+    3: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
+}

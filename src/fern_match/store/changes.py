@@ -11,11 +11,11 @@ from sqlalchemy.orm import Session
 from fern_match.core.errors import CoreError
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.history import Clashes, changes, merged
+from fern_match.core.history import Clashes, changes, clash_of, differences, merged
 from fern_match.core.house import House
 from fern_match.core.names import Names
-from fern_match.core.record import Count, NotFitting, check_limits, fields_of, targets, without
-from fern_match.core.record.parts import PartKey, parts_of
+from fern_match.core.record import Count, NotFitting, check_limits, fields_of, refers_to, targets, without
+from fern_match.core.record.parts import PartKey, part_types, parts_of, whole_of
 from fern_match.exchange.match_file import MOST_MATCH_BYTES
 from fern_match.store.contents import Packed, keep
 from fern_match.store.database import CannotKeep, Database
@@ -36,6 +36,7 @@ from fern_match.store.trees import (
     revision_of,
 )
 
+_MOST_ASKED = 12  # more say nothing more
 _ATTEMPTS = 50  # a save whose tree was changed while it was worked out is worked out anew
 
 
@@ -79,6 +80,9 @@ class Keeper(Generic[Whole]):
     pantry: Pantry
     families: Families
     line: Callable[[Whole], Any]  # what the list shows of a tree, as JSON values
+    # what two changes of one thing are made on, where it stands in the tree only once it was changed
+    grounded: Callable[[Whole, Collection[Whole]], Whole] = lambda base, _: base
+    unsound: Callable[[Whole], Collection[PartKey]] = lambda _: ()  # parts whose figures cannot be true together
 
     def save(
         self,
@@ -106,12 +110,15 @@ class Keeper(Generic[Whole]):
             with self.database.reading() as session:
                 states = self._states(session, made_on, decided_on, touching)
             after = _tidied(states.base, change(states.base))
+            beyond: list[PartKey] = self._beyond(states.base, after, touching)
+            if beyond:  # what refers to what goes may stand in other parts
+                touching = [*(touching or ()), *beyond]
+                continue
             if made_on != states.revision:
                 after = self._merged(states, after)
             if after == states.newest:
                 return Kept(id=self.tree_id, revision=states.revision, whole=after)
-            names = Names.of(self.pantry, self.families, states.newest, after)
-            step = _Step(cause="change", words=changes(states.newest, after, names))
+            step = _Step(cause="change", words=self._words(states.newest, after))
             places = places_of(after) if touching is None else {}
             kept = self._write(states.revision, states.newest, after, step, places)
             if kept is not None:
@@ -173,9 +180,23 @@ class Keeper(Generic[Whole]):
             self._here(session, made_on)
             row_of(session, self.tree_id, number)
             states = self._then_and_now(session, number)
-        names = Names.of(self.pantry, self.families, states.newest, states.target)
-        words = changes(states.newest, states.target, names)
+        words = self._words(states.newest, states.target)
         return self._written(made_on, states, _Step(cause="return", of=number, words=words))
+
+    def _words(self, before: Whole, after: Whole) -> tuple[str, ...]:
+        """What changed, in sentences."""
+        names = Names.of(self.pantry, self.families, before, after)
+        return changes(self.grounded(before, (after,)), self.grounded(after, (before,)), names)
+
+    def _beyond(self, base: Whole, after: Whole, touching: Collection[PartKey] | None) -> list[PartKey]:
+        """Parts beyond those that a change touches which may refer to what it removes."""
+        gone = {kind for kind, _ in targets(base).keys() - targets(after).keys()}
+        kinds = [kind for kind, part in part_types(self.whole).items() if gone & set(refers_to(part))]
+        if touching is None or not kinds:
+            return []
+        with self.database.reading() as session:
+            there = pointers(session, self.tree_id)
+        return [key for key in there if key.kind in kinds and key.kind != key.id and key not in touching]
 
     # --- states ------------------------------------------------------------------------------------------------------------
 
@@ -209,13 +230,25 @@ class Keeper(Generic[Whole]):
         names = Names.of(self.pantry, self.families, states.base, states.newest, after)
         base = states.base
         if states.seen is not None:
-            decided = merged(base, after, states.seen, names, prefer_mine=True)
+            decided = merged(self.grounded(base, (after, states.seen)), after, states.seen, names, prefer_mine=True)
             assert not isinstance(decided, Clashes)
-            base, after = states.seen, decided
+            base, after = states.seen, self._made_sound(decided, after)
+        base = self.grounded(base, (after, states.newest))
         outcome = merged(base, after, states.newest, names)
         if isinstance(outcome, Clashes):
             raise Clash(outcome, states.revision)
+        broken = set(self.unsound(outcome)) - set(self.unsound(after)) - set(self.unsound(states.newest))
+        if broken:
+            raise Clash(_of_parts(broken, after, states.newest, names), states.revision)
         return outcome
+
+    def _made_sound(self, decided: Whole, mine: Whole) -> Whole:
+        """What was decided, with mine as a whole where both together cannot be."""
+        broken, own = set(self.unsound(decided)), parts_of(mine)
+        if not broken:
+            return decided
+        parts = [(key, own.get(key, part) if key in broken else part) for key, part in parts_of(decided).items()]
+        return whole_of(self.whole, parts)
 
     def _here(self, session: Session, made_on: int) -> ChangeRow:
         newest = revision_of(session, self.tree_id, self.whole)
@@ -317,6 +350,17 @@ class _Step:
     words: tuple[str, ...] = ()
     undo_to: int | None = None
     redo_to: int | None = None
+
+
+def _of_parts(keys: Collection[PartKey], mine: Any, theirs: Any, names: Names) -> Clashes:
+    """What is to be asked where two changes are each sound and together are not: all that differs in those parts."""
+    sides = [
+        whole_of(type(mine), [(key, part) for key, part in parts_of(side).items() if key in keys or key.kind == key.id])
+        for side in (theirs, mine)
+    ]
+    differing = (one for one in differences(*sides) if one.path[0].spec.name in {key.kind for key in keys})
+    asked = [clash_of(one, names) for one in differing if not one.path[-1].spec.silent]
+    return Clashes(tuple(asked[:_MOST_ASKED]))
 
 
 def _tidied(base: Any, after: Any) -> Any:

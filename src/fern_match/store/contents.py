@@ -11,6 +11,7 @@ from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
 from fern_match.exchange.content import FORMAT_VERSION, canonical, hash_of, plain_of, record_of
+from fern_match.exchange.upgrade import part_upgraded
 from fern_match.store.tables import ContentRow
 
 _REMEMBERED = 4000  # records; a content never changes, so neither does what was read from it
@@ -36,26 +37,28 @@ def keep(session: Session, packed: Iterable[Packed]) -> None:
         session.execute(insert(ContentRow).on_conflict_do_nothing(), list(rows.values()))
 
 
-def records(session: Session, wanted: Mapping[str, type]) -> dict[str, Any]:
-    """Records by their hashes.
+def records(session: Session, wanted: Mapping[str, tuple[str, type]]) -> dict[str, Any]:
+    """Records by their hashes; what an older version wrote is brought up to date.
 
     Args:
-        wanted: Hash -> class of the record.
+        wanted: Hash -> kind of part, and class of the record.
     """
     found = {}
     unread = []
-    for content_hash, record in wanted.items():
+    for content_hash, (_, record) in wanted.items():
         known = _remembered(content_hash, record).value
         if known is None:
             unread.append(content_hash)
         else:
             found[content_hash] = known
     for start in range(0, len(unread), 500):
-        rows = session.execute(select(ContentRow.hash, ContentRow.body).where(ContentRow.hash.in_(unread[start : start + 500])))
-        for content_hash, body in rows:
-            record = record_of(wanted[content_hash], json.loads(zlib.decompress(body)))
-            _remembered(content_hash, wanted[content_hash]).value = record
-            found[content_hash] = record
+        rows = session.execute(
+            select(ContentRow.hash, ContentRow.format, ContentRow.body).where(ContentRow.hash.in_(unread[start : start + 500]))
+        )
+        for content_hash, written_by, body in rows:
+            kind, record = wanted[content_hash]
+            plain = part_upgraded(kind, json.loads(zlib.decompress(body)), written_by)
+            found[content_hash] = _remembered(content_hash, record).value = record_of(record, plain)
     return found
 
 

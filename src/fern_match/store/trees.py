@@ -170,7 +170,7 @@ def assembled(session: Session, whole: type[Whole], found: Mapping[PartKey, Poin
         found: Part -> where it stands and its content.
     """
     types = part_types(whole)
-    parts = records(session, {one.hash: types[key.kind] for key, one in found.items()})
+    parts = records(session, {one.hash: (key.kind, types[key.kind]) for key, one in found.items()})
     in_order = sorted(found.items(), key=lambda entry: entry[1].position)
     return whole_of(whole, ((key, parts[one.hash]) for key, one in in_order))
 
@@ -186,6 +186,11 @@ def house(session: Session) -> Kept[House]:
     if session.get(TreeRow, HOUSE) is None:
         return Kept(id=HOUSE, revision=0, whole=House())
     return load(session, HOUSE, House)
+
+
+def house_revision(session: Session) -> int:
+    """The newest revision of the house; 0 before anything was set."""
+    return session.scalar(select(TreeRow.revision).where(TreeRow.id == HOUSE)) or 0
 
 
 def listed(session: Session, *, deleted: bool = False) -> list[Listed]:

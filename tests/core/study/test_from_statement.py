@@ -24,6 +24,19 @@ def test_a_spread_from_its_packet(pantry: Pantry) -> None:
     assert food.origins[Nutrient.PALM_FAT] == STATEMENT
     assert food.origins[Nutrient.FAT] == "its packet"
     assert "not a full analysis" in food.note
+    assert food.allergens_known
+    assert food.per_100_g[Nutrient.POLYOLS] == 0  # no name on the statement brings any
+    assert 0 < (food.per_100_g[Nutrient.FIBRE] or 0.0) < 5
+    assert food.knows(Nutrient.WATER)
+
+
+def test_a_name_that_nobody_knows_leaves_allergens_open(pantry: Pantry) -> None:
+    """And what the panel is silent on stays unknown."""
+    plain = own_ingredient("Bits", Region.EU, {RowId.FAT: "10", RowId.CARBOHYDRATE: "60"}, "", ())
+    food = with_statement(plain, "Sugar, skimmed milk powder, zzyzx", Region.EU, pantry)
+    assert "milk" in food.allergens
+    assert not food.allergens_known
+    assert food.per_100_g[Nutrient.POLYOLS] is None
 
 
 def test_without_a_statement_nothing_changes(pantry: Pantry) -> None:

@@ -3,8 +3,9 @@
 import pytest
 
 from fern_match.core.food.nutrients import Nutrient
+from fern_match.core.food.sound import NotSound
 from fern_match.core.label.rows import Region, RowId, row_per_100_g
-from fern_match.core.study.own import NotAnIngredient, own_ingredient, packet_rows
+from fern_match.core.study.own import own_ingredient, packet_rows
 
 Rows = dict[RowId, str]
 NUT_FLOUR: Rows = {
@@ -47,9 +48,26 @@ def test_what_is_asked_comes_back_as_its_own_panel(region: Region) -> None:
 
 
 def test_what_the_packet_leaves_over_is_water() -> None:
-    """A syrup of 75 g sugars."""
-    food = own_ingredient("Birch syrup", Region.UK, {RowId.CARBOHYDRATE: "75", RowId.SUGARS: "75"}, "", ())
+    """A syrup of 75 g sugars, once all that is beside the water is said."""
+    rows = {RowId.FAT: "0", RowId.CARBOHYDRATE: "75", RowId.SUGARS: "75", RowId.FIBRE: "0", RowId.PROTEIN: "0", RowId.SALT: "0"}
+    food = own_ingredient("Birch syrup", Region.UK, rows, "", ())
     assert food.amount(Nutrient.WATER) == 25
+
+
+@pytest.mark.parametrize("region", Region)
+def test_silence_is_not_none(region: Region) -> None:
+    """Of what a packet does not say nothing is known: fibre, polyols, kinds of sugar, sweetness, allergens, and so its water."""
+    sodium = {RowId.SALT: "0.1"} if region.prints_salt else {RowId.SODIUM: "40"}
+    rows = {RowId.FAT: "20", RowId.CARBOHYDRATE: "60", RowId.SUGARS: "40", RowId.PROTEIN: "8", **sodium}
+    food = own_ingredient("Milk crunch bits", region, rows, "", ())
+    for nutrient in (Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.SUCROSE, Nutrient.ADDED_SUGARS, Nutrient.COCOA_BUTTER):
+        assert food.per_100_g[nutrient] is None, nutrient
+    assert food.sweetness is None
+    assert (food.allergens, food.allergens_known) == ((), False)
+    assert food.knows(Nutrient.WATER) is region.counts_fibre  # carbohydrate holds the fibre there
+    assert row_per_100_g(food, RowId.CARBOHYDRATE, region) == 60
+    assert row_per_100_g(food, RowId.CARBOHYDRATE, Region.EU if region.counts_fibre else Region.US) is None
+    assert row_per_100_g(food, RowId.ENERGY_KCAL, region) is None
 
 
 def test_a_comma_is_read_as_the_region_has_it() -> None:
@@ -78,6 +96,6 @@ def test_a_name_taken_gets_a_number() -> None:
 )
 def test_figures_that_no_food_has_are_refused(name: str, rows: Rows, serving: str, field: str, words: str) -> None:
     """At the field, in a sentence."""
-    with pytest.raises(NotAnIngredient, match=words) as found:
+    with pytest.raises(NotSound, match=words) as found:
         own_ingredient(name, Region.EU, rows, serving, ())
     assert found.value.field == field

@@ -1,6 +1,7 @@
 /** Server state of adapting: the rules, what breaks them, proposals, and keeping one. */
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
+import { matchKey } from "../app/queries";
 import type { Asked } from "./asked";
 
 const inVersion = (matchId: string, versionId: string) => ({
@@ -9,7 +10,7 @@ const inVersion = (matchId: string, versionId: string) => ({
 
 export const rulesQuery = (matchId: string, versionId: string, revision: number) =>
   queryOptions({
-    queryKey: ["rules", matchId, versionId, revision],
+    queryKey: matchKey(matchId, "rules", versionId, revision),
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
       answered(
@@ -22,7 +23,7 @@ export const rulesQuery = (matchId: string, versionId: string, revision: number)
 
 export const breachesQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
   queryOptions({
-    queryKey: ["breaches", matchId, versionId, revision, asked],
+    queryKey: matchKey(matchId, "breaches", versionId, revision, asked),
     enabled: asked.rules.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
@@ -45,7 +46,7 @@ const asQuery = ({ rules, forbidden, required }: Asked) => ({ rule: rules, forbi
 
 export const proposalsQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
   queryOptions({
-    queryKey: ["proposals", matchId, versionId, revision, asked],
+    queryKey: matchKey(matchId, "proposals", versionId, revision, asked),
     enabled: asked.rules.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
@@ -61,7 +62,7 @@ export const proposalsQuery = (matchId: string, versionId: string, revision: num
 /** What keeps each proposal from being nearer; asked for once they stand there. */
 export const proposalsHeldBackQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
   queryOptions({
-    queryKey: ["proposals held back", matchId, versionId, revision, asked],
+    queryKey: matchKey(matchId, "held back", versionId, revision, asked),
     retry: false,
     queryFn: ({ signal }) =>
       answered(

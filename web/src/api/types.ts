@@ -63,6 +63,7 @@ export type Measured = Schemas["MeasuredOut"];
 export type RecipeRead = Schemas["RecipeOut"];
 export type RecipeAsked = Schemas["RecipeIn"];
 export type Food = Schemas["FoodOut"];
+export type PantryPreview = Schemas["FilePreviewOut"];
 export type Ingredient = Schemas["Ingredient"];
 export type IngredientView = Schemas["IngredientOut"];
 export type Rules = Schemas["RulesOut"];

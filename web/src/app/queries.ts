@@ -1,10 +1,33 @@
-/** Where server answers of a match stand in the cache: all under one prefix, so that a save asks for all of them again. */
+/** Where server answers stand in the cache: all of a match under `["match", id]`, all that belongs to no match under `["house"]`,
+ * and nothing elsewhere. One function refreshes each. */
 import { replaceEqualDeep, type Query, type QueryClient } from "@tanstack/react-query";
 
 export type MatchPart =
-  "frame" | "study" | "estimate" | "causes" | "batches" | "moments" | "versions" | "version";
+  | "frame"
+  | "study"
+  | "builds"
+  | "estimate"
+  | "causes"
+  | "batches"
+  | "batch"
+  | "moments"
+  | "versions"
+  | "version"
+  | "held back"
+  | "ways"
+  | "measured"
+  | "compared"
+  | "rules"
+  | "breaches"
+  | "proposals";
 
-export const matchKey = (matchId: string, part: MatchPart) => ["match", matchId, part] as const;
+export type HousePart =
+  "kitchen" | "pantry" | "matches" | "families" | "starter builds" | "packet rows" | "recipe";
+
+export const matchKey = (matchId: string, part: MatchPart, ...rest: readonly unknown[]) =>
+  ["match", matchId, part, ...rest] as const;
+
+export const houseKey = (part: HousePart, ...rest: readonly unknown[]) => ["house", part, ...rest] as const;
 
 /** Where a match is in the API. */
 export const inMatch = (matchId: string) => ({ params: { path: { match_id: matchId } } });
@@ -20,6 +43,13 @@ export async function refreshMatch(queries: QueryClient, matchId: string, answer
   };
   await queries.cancelQueries(others);
   await queries.invalidateQueries(others);
+}
+
+/** Asks again for everything that the house had a part in: itself, and whatever is open of any match. */
+export async function refreshHouse(queries: QueryClient) {
+  const all = { predicate: (query: Query) => query.queryKey[0] === "house" || query.queryKey[0] === "match" };
+  await queries.cancelQueries(all);
+  await queries.invalidateQueries(all);
 }
 
 /** The newest revision that any answer of a match told. */

@@ -53,7 +53,7 @@ function stateOf(now: EstimateOut | undefined, error: Error | null, asking: bool
 /** Why a study does not fit; null while it is looked for. Asked only where something pulls. */
 export function useCauses(matchId: string, estimate: Ready): Cause[] | null {
   const { data } = useQuery({
-    queryKey: [...matchKey(matchId, "causes"), estimate.key],
+    queryKey: matchKey(matchId, "causes", estimate.key),
     queryFn: ({ signal }) =>
       answered(client.GET("/api/matches/{match_id}/estimate/causes", { ...inMatch(matchId), signal })),
     enabled: estimate.fit !== "fits",

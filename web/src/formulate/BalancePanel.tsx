@@ -40,8 +40,10 @@ export function BalancePanel({
           {natures.map((one) => (
             <tr key={one.layer_id} className="border-t border-line/60">
               <td className="py-0.5">{one.name}</td>
-              <td className="text-right">{figure(100 * one.water, 1)}</td>
-              <td className="text-right">{figure(100 * one.sweetness, 0)}</td>
+              <td className="text-right">{one.water === null ? "not known" : figure(100 * one.water, 1)}</td>
+              <td className="text-right">
+                {one.sweetness === null ? "not known" : figure(100 * one.sweetness, 0)}
+              </td>
               <td className="text-right">{one.solid_20 === null ? "–" : `${percent(one.solid_20)} %`}</td>
               <td className="text-right">
                 {one.water_activity === null ? "–" : `~${one.water_activity.toFixed(2)}`}

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LayerView, LineView, VersionRecord, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshMatch } from "../app/queries";
+import { latestRevision, refreshHouse, refreshMatch } from "../app/queries";
 import { usePointable } from "../frame/pointing";
 import { keepComponent } from "../pantry/pantryApi";
 import { familiesQuery, pantryQuery } from "../study/studyApi";
@@ -139,8 +139,9 @@ function Inside({ layer, view, version, change, solve, busy }: LayerCardProps) {
           {mass && (
             <tr className="text-ink">
               <td className="py-0.5">
-                finished, {figure(100 * layer.moisture, 1)}{" "}
-                <span className="text-sm text-ink-2">% water</span>; wanted
+                finished,{" "}
+                {layer.moisture === null ? "water not known" : `${figure(100 * layer.moisture, 1)} % water`};
+                wanted
               </td>
               <td className="py-0.5">
                 <Cell
@@ -343,7 +344,7 @@ function KeepAsIngredient({ view, layer }: { view: VersionView; layer: LayerView
   const queries = useQueryClient();
   const keeping = useMutation({
     mutationFn: () => keepComponent(matchId, view.version.id, layer.layer_id, layer.name),
-    onSuccess: () => queries.invalidateQueries({ queryKey: pantryQuery.queryKey }),
+    onSuccess: () => refreshHouse(queries),
   });
   if (keeping.isSuccess) return <span className="text-sm text-ink-2">kept in the pantry</span>;
   return (

@@ -1,6 +1,8 @@
 import type { VersionView } from "../api/types";
 import { figure, interval } from "../ui/figures";
 
+const ALLOWED: Record<string, string> = { true: "by its figures", false: "not", null: "not known" };
+
 /** The label as this version would print it, beside the original's; allergens, claims and cost. */
 export function PrintedPanel({ view }: { view: VersionView }) {
   return (
@@ -26,7 +28,8 @@ export function PrintedPanel({ view }: { view: VersionView }) {
                 )}
               </td>
               <td className="py-0.5 text-right align-top font-semibold whitespace-nowrap">
-                {row.printed} <span className="text-sm font-normal text-ink-2">{row.unit}</span>
+                {row.printed}{" "}
+                {row.computed !== null && <span className="text-sm font-normal text-ink-2">{row.unit}</span>}
               </td>
               <td
                 className="py-0.5 text-right align-top whitespace-nowrap text-ink-2"
@@ -44,7 +47,10 @@ export function PrintedPanel({ view }: { view: VersionView }) {
       </table>
       <section>
         <h3 className="text-base">Contains</h3>
-        <p>{view.allergens.length ? view.allergens.join(", ") : "No allergen by the pantry."}</p>
+        <p>{view.allergens.holds.length ? view.allergens.holds.join(", ") : "No allergen by the pantry."}</p>
+        {view.allergens.not_known.length > 0 && (
+          <p className="text-amber-ink">Not all known of {view.allergens.not_known.join(", ")}.</p>
+        )}
         <p className="text-sm text-ink-2">By the pantry. Read your own packets, also for traces.</p>
       </section>
       <section>
@@ -53,7 +59,7 @@ export function PrintedPanel({ view }: { view: VersionView }) {
           {view.claims.map((claim) => (
             <li key={claim.claim} className="leading-snug">
               <span className={claim.allowed ? "font-semibold text-fern-700" : "text-ink-2"}>
-                {claim.claim}: {claim.allowed ? "by its figures" : "not"}.
+                {claim.claim}: {ALLOWED[String(claim.allowed)]}.
               </span>{" "}
               <span className="text-sm text-ink-2">{claim.sentence}</span>
             </li>

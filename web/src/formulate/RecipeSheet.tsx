@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { RecipeAsked, RecipeRead } from "../api/types";
+import { houseKey } from "../app/queries";
 import { kitchenQuery } from "../kitchen/kitchenApi";
 import { familiesQuery, pantryQuery } from "../study/studyApi";
 import { Choice } from "../ui/Choice";
@@ -45,7 +46,7 @@ export function RecipeSheet({ take, onTaken, onClose }: RecipeSheetProps) {
   };
   const settled = useSettled(JSON.stringify(asked));
   const { data: read, error } = useQuery({
-    queryKey: ["recipe", settled],
+    queryKey: houseKey("recipe", settled),
     queryFn: () => readRecipe(JSON.parse(settled) as RecipeAsked),
     enabled: text.trim() !== "",
     placeholderData: (before) => before,

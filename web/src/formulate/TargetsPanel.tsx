@@ -30,7 +30,8 @@ export function TargetsPanel({ view, version, open, change }: TargetsPanelProps)
               <tr key={target.id} className={target.reached ? "" : "text-amber-ink"}>
                 <td className="py-0.5">{target.name.replace(", by the label", "")}</td>
                 <td className="py-0.5 text-right font-semibold">
-                  {figure(target.got)} <span className="text-sm font-normal text-ink-2">{target.unit}</span>
+                  {target.got === null ? "not known" : figure(target.got)}{" "}
+                  <span className="text-sm font-normal text-ink-2">{target.unit}</span>
                 </td>
                 <td className="py-0.5 pl-3 text-right text-sm whitespace-nowrap text-ink-2">
                   {range(target.low, target.high)}
@@ -90,7 +91,7 @@ function Group({ title, targets, version, change }: GroupProps) {
                 <td
                   className={`py-1 pr-1 text-right font-semibold ${target.reached ? "" : "text-amber-ink"}`}
                 >
-                  {figure(target.got, target.wanted >= 1 ? 2 : 3)}
+                  {target.got === null ? "not known" : figure(target.got, target.wanted >= 1 ? 2 : 3)}
                 </td>
                 <td className="py-0.5">
                   <Cell

@@ -21,7 +21,7 @@ const inVersion = (matchId: string, versionId: string) => ({
 
 export const versionQuery = (matchId: string, versionId: string) =>
   queryOptions({
-    queryKey: [...matchKey(matchId, "version"), versionId],
+    queryKey: matchKey(matchId, "version", versionId),
     structuralSharing: newer,
     queryFn: ({ signal }) =>
       answered(
@@ -34,7 +34,7 @@ export const versionQuery = (matchId: string, versionId: string) =>
 
 export const heldBackQuery = (matchId: string, versionId: string, revision: number) =>
   queryOptions({
-    queryKey: ["held back", matchId, versionId, revision],
+    queryKey: matchKey(matchId, "held back", versionId, revision),
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/matches/{match_id}/versions/{version_id}/held-back", {
@@ -46,7 +46,7 @@ export const heldBackQuery = (matchId: string, versionId: string, revision: numb
 
 export const waysQuery = (matchId: string, versionId: string, layerId: string, revision: number) =>
   queryOptions({
-    queryKey: ["ways", matchId, versionId, layerId, revision],
+    queryKey: matchKey(matchId, "ways", versionId, layerId, revision),
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/matches/{match_id}/versions/{version_id}/ways/{layer_id}", {
@@ -64,7 +64,7 @@ export const measuredQuery = (
   pieces: number,
 ) =>
   queryOptions({
-    queryKey: ["measured", matchId, versionId, revision, by, pieces],
+    queryKey: matchKey(matchId, "measured", versionId, revision, by, pieces),
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/matches/{match_id}/versions/{version_id}/measured", {
@@ -76,7 +76,7 @@ export const measuredQuery = (
 
 export const comparedQuery = (matchId: string, versionId: string, otherId: string, revision: number) =>
   queryOptions({
-    queryKey: ["compared", matchId, versionId, otherId, revision],
+    queryKey: matchKey(matchId, "compared", versionId, otherId, revision),
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/matches/{match_id}/versions/{version_id}/compared/{other_id}", {

@@ -50,7 +50,7 @@ const copyRows = (copy: VersionView): StripRow[] =>
     .filter((row) => row.in_sight)
     .map((row) => ({
       ...row,
-      computed: { best: row.computed, low: row.computed, high: row.computed },
+      computed: row.computed === null ? null : { best: row.computed },
       pulls: row.reached === false,
     }));
 

@@ -4,7 +4,8 @@
 export interface Marked {
   declared_low: number | null;
   declared_high: number | null;
-  computed: { best: number };
+  /** Null where a figure of an ingredient is not known. */
+  computed: { best: number } | null;
 }
 
 export interface MarkGeometry {
@@ -18,7 +19,7 @@ const WINDOWS = 3;
 /** The line shows three declared intervals' width about the label, or as much as the estimate needs. */
 export function markGeometry(row: Marked): MarkGeometry | null {
   const { declared_low: low, declared_high: high } = row;
-  if (low === null || high === null) return null;
+  if (low === null || high === null || row.computed === null) return null;
   const middle = (low + high) / 2;
   const half = Math.max((WINDOWS * (high - low)) / 2, 1.2 * Math.abs(row.computed.best - middle), 1e-9);
   const place = (value: number) => 50 + (50 * (value - middle)) / half;

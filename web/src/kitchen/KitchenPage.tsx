@@ -3,8 +3,9 @@ import { Link } from "react-router";
 import { SaveNotice } from "../app/SaveNotice";
 import type { Kitchen, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
-import { Button, Heading, Notice } from "../ui/Parts";
+import { Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
+import { HouseUndo } from "./HouseUndo";
 import { useKitchen } from "./kitchenApi";
 
 /** What each setting is called on its field. */
@@ -20,62 +21,23 @@ const TITLES: Record<keyof Kitchen, string> = {
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
 export function KitchenPage() {
-  const { kitchen, error, change: edit, stepping, ...saver } = useKitchen();
+  const { kitchen, error, change: edit, ...saver } = useKitchen();
   const change: Change = (part) => edit((before) => ({ ...before, ...part }));
   if (error) return <Notice>{error.message}</Notice>;
   if (!kitchen) return <p className="text-ink-2">Opening the kitchen …</p>;
-  const busy = stepping.isPending || saver.saving.kind === "sending" || saver.saving.kind === "waiting";
+  const busy = saver.saving.kind === "sending" || saver.saving.kind === "waiting";
   return (
     <>
-      <Heading
-        title="Your kitchen"
-        action={<UndoRedo kitchen={kitchen} busy={busy} onStep={(step) => stepping.mutate(step)} />}
-      >
+      <Heading title="Your kitchen" action={<HouseUndo busy={busy} />}>
         One for all matches. Amounts in every step follow it.
       </Heading>
       <SaveNotice {...saver} />
-      {stepping.error && (
-        <div role="alert" className="mb-4">
-          <Notice>{stepping.error.message}</Notice>
-        </div>
-      )}
       <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
         <Scooping kitchen={kitchen} change={change} />
         <Boiling kitchen={kitchen} change={change} />
         <ShownIn kitchen={kitchen.kitchen} change={change} />
       </div>
     </>
-  );
-}
-
-interface UndoRedoProps {
-  kitchen: KitchenOut;
-  busy: boolean;
-  onStep: (step: "undo" | "redo") => void;
-}
-
-/** The last change of the kitchen back, and again; each says what it would do. */
-function UndoRedo({ kitchen, busy, onStep }: UndoRedoProps) {
-  const { undo, redo } = kitchen.undo_state;
-  if (!undo && !redo) return null;
-  const steps = [
-    ["undo", "Undo", undo],
-    ["redo", "Redo", redo],
-  ] as const;
-  return (
-    <p className="flex gap-2">
-      {steps.map(([step, title, words]) => (
-        <Button
-          key={step}
-          disabled={busy || !words}
-          aria-label={words ? `${title}, kitchen: ${words}` : `Nothing to ${step} in the kitchen`}
-          title={words ?? undefined}
-          onClick={() => onStep(step)}
-        >
-          {title}
-        </Button>
-      ))}
-    </p>
   );
 }
 

@@ -3,33 +3,38 @@ import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient }
 import { useMemo } from "react";
 import { answered, client } from "../api/client";
 import type { Kitchen, KitchenOut } from "../api/types";
-import { newer } from "../app/queries";
+import { houseKey, newer, refreshHouse } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
 
 export const kitchenQuery = queryOptions({
-  queryKey: ["kitchen"],
+  queryKey: houseKey("kitchen"),
   queryFn: () => answered(client.GET("/api/kitchen")),
   structuralSharing: newer,
 });
 
-/** The kitchen as typed, changes not yet answered included, how safe they are, and the way back and forth. */
+/** The kitchen as typed, changes not yet answered included, and how safe they are. */
 export function useKitchen() {
   const queries = useQueryClient();
   const { data, error } = useQuery(kitchenQuery);
   const desk = useMemo(() => kitchenDesk(queries), [queries]);
   const { draft, ...saver } = useSaver(desk);
   const kitchen: KitchenOut | undefined = data && draft ? { ...data, kitchen: draft } : data;
-  const stepping = useMutation({
+  return { kitchen, error, ...saver };
+}
+
+/** The way back and forth of the whole house, pantry included; the first save of either is one change. */
+export function useHouseHistory() {
+  const queries = useQueryClient();
+  return useMutation({
     mutationFn: (step: "undo" | "redo") => {
       const body = { revision: queries.getQueryData(kitchenQuery.queryKey)?.revision ?? 0 };
       return step === "undo"
         ? answered(client.POST("/api/kitchen/undo", { body }))
         : answered(client.POST("/api/kitchen/redo", { body }));
     },
-    onSuccess: desk.take,
-    onError: () => queries.invalidateQueries({ queryKey: kitchenQuery.queryKey }),
+    onSuccess: (kept) => queries.setQueryData(kitchenQuery.queryKey, kept),
+    onSettled: () => refreshHouse(queries),
   });
-  return { kitchen, error, stepping, ...saver };
 }
 
 function kitchenDesk(queries: QueryClient): Desk<Kitchen, KitchenOut> {
@@ -44,7 +49,7 @@ function kitchenDesk(queries: QueryClient): Desk<Kitchen, KitchenOut> {
       answered(client.PUT("/api/kitchen", { body: { revision, kitchen: doc, decided_on: decidedOn } })),
     take: (saved) => {
       queries.setQueryData(queryKey, saved);
-      void queries.invalidateQueries({ queryKey: ["match"] });
+      void refreshHouse(queries);
     },
     newest: () => answered(client.GET("/api/kitchen")),
   };

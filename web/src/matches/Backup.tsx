@@ -31,7 +31,7 @@ export function Backup() {
       </p>
       {restoring.data && (
         <p role="status" className="mt-2 text-sm text-ink-2">
-          {restoring.data.added} restored, {restoring.data.already_here} were already here.
+          {restoring.data.words}
         </p>
       )}
       {restoring.error && (

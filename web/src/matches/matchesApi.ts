@@ -2,10 +2,10 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
 import type { Region } from "../api/types";
-import { inMatch } from "../app/queries";
+import { houseKey, inMatch } from "../app/queries";
 
 export const matchesQuery = queryOptions({
-  queryKey: ["matches"],
+  queryKey: houseKey("matches"),
   queryFn: () => answered(client.GET("/api/matches")),
   staleTime: 0,
 });

@@ -18,7 +18,7 @@ export function IngredientSheet({ id, onClose, onKept }: IngredientSheetProps) {
   return (
     <Sheet title={data?.ingredient.name ?? "Ingredient"} open onClose={onClose} wide>
       {error && <Notice>{error.message}</Notice>}
-      {data && <Figures key={data.revision} view={data} onClose={onClose} onKept={onKept} />}
+      {data && <Figures view={data} onClose={onClose} onKept={onKept} />}
     </Sheet>
   );
 }
@@ -47,9 +47,11 @@ function Figures({
   const [texts, setTexts] = useState<Texts>(() => textsOf(food, view));
   const [vegan, setVegan] = useState(food.vegan);
   const [allergens, setAllergens] = useState(food.allergens.join(", "));
+  const [allKnown, setAllKnown] = useState(food.allergens_known);
+  const [began] = useState(view.revision); // what another window keeps meanwhile merges, or asks
   const [wrong, setWrong] = useState<string | null>(null);
   const keeping = useMutation({
-    mutationFn: (changed: Ingredient) => writeIngredient(view.revision, changed),
+    mutationFn: (changed: Ingredient) => writeIngredient(began, changed),
     onSuccess: (kept) => {
       queries.setQueryData(ingredientQuery(food.id).queryKey, kept);
       onKept();
@@ -76,6 +78,7 @@ function Figures({
       ...food,
       name: name.trim() || food.name,
       vegan,
+      allergens_known: allKnown,
       allergens: allergens
         .split(",")
         .map((one) => one.trim())
@@ -115,15 +118,26 @@ function Figures({
           ]}
           onChoose={setVegan}
         />
-        <label className="block">
-          <span className="block text-sm text-ink-2">Allergens, with commas</span>
-          <input
-            className={`w-full ${FIELD}`}
-            value={allergens}
-            maxLength={400}
-            onChange={(event) => setAllergens(event.target.value)}
-          />
-        </label>
+        <div>
+          <label className="block">
+            <span className="block text-sm text-ink-2">Allergens, with commas</span>
+            <input
+              className={`w-full ${FIELD}`}
+              value={allergens}
+              maxLength={400}
+              onChange={(event) => setAllergens(event.target.value)}
+            />
+          </label>
+          <label className="mt-1 flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="size-4 accent-fern-700"
+              checked={allKnown}
+              onChange={(event) => setAllKnown(event.target.checked)}
+            />
+            these are all of them
+          </label>
+        </div>
       </div>
       <div className="grid grid-cols-3 gap-x-6 gap-y-1">
         {EXTRA.map(([key, title]) => (

@@ -39,6 +39,9 @@ export function PacketSheet({ name, onClose, onAdded }: PacketSheetProps) {
           <Select showLabel label="Label from" value={region} options={REGIONS} onChoose={setRegion} />
           <Field label="Figures are for" value={serving} placeholder="100 g" onChange={setServing} />
         </div>
+        <p className="mb-2 text-sm text-ink-2">
+          What the packet does not say is not known; type 0 where it says none.
+        </p>
         {asked && <PanelFields asked={asked} rows={rows} onChange={setRows} />}
         <TextField
           label="Its ingredient statement, if you like: it tells kinds of fat and sugar, and allergens"

@@ -1,13 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import type { Food } from "../api/types";
+import type { Food, PantryPreview } from "../api/types";
+import { refreshHouse } from "../app/queries";
+import { HouseUndo } from "../kitchen/HouseUndo";
 import { FileButton } from "../ui/FileButton";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { IngredientSheet } from "./IngredientSheet";
 import { PacketSheet } from "./PacketSheet";
-import { importPantry, searchQuery } from "./pantryApi";
+import { fileText, importPantry, previewPantry, searchQuery } from "./pantryApi";
 
 /** The pantry outside a match. */
 export function PantryAlone() {
@@ -37,10 +39,20 @@ export function PantryPage() {
   const opened = search.get("ingredient");
   const [adding, setAdding] = useState(false);
   const { data, error } = useQuery(searchQuery(wanted));
-  const renew = () => void queries.invalidateQueries({ queryKey: ["pantry"] });
+  const renew = () => void refreshHouse(queries);
+  const looking = useMutation({
+    mutationFn: async (file: File) => {
+      const text = await fileText(file);
+      return { text, would: await previewPantry(text) };
+    },
+    onSuccess: () => intake.reset(),
+  });
   const intake = useMutation({
-    mutationFn: async (file: File) => importPantry(await file.text()),
-    onSuccess: renew,
+    mutationFn: (text: string) => importPantry(text),
+    onSuccess: () => {
+      looking.reset();
+      renew();
+    },
   });
   const set = (change: Record<string, string | null>) => {
     const next = new URLSearchParams(search);
@@ -55,9 +67,12 @@ export function PantryPage() {
       <Heading
         title="The pantry"
         action={
-          <Button look="main" onClick={() => setAdding(true)}>
-            Add from a packet
-          </Button>
+          <span className="flex gap-2">
+            <HouseUndo />
+            <Button look="main" onClick={() => setAdding(true)}>
+              Add from a packet
+            </Button>
+          </span>
         }
       >
         Typical figures, not measured: change any that you know better. A match keeps the figures it began
@@ -86,20 +101,28 @@ export function PantryPage() {
           <FileButton
             label="Pantry file (CSV) to import"
             accept=".csv,text/csv"
-            onChoose={(file) => intake.mutate(file)}
+            onChoose={(file) => looking.mutate(file)}
           >
             Import CSV
           </FileButton>
         </span>
       </div>
-      {intake.error && (
+      {(looking.error ?? intake.error) && (
         <div role="alert" className="mb-3">
-          <Notice>{intake.error.message}</Notice>
+          <Notice>{(looking.error ?? intake.error)?.message}</Notice>
         </div>
+      )}
+      {looking.data && (
+        <FilePreview
+          would={looking.data.would}
+          busy={intake.isPending}
+          onTake={() => intake.mutate(looking.data.text)}
+          onLeave={() => looking.reset()}
+        />
       )}
       {intake.data && (
         <p role="status" className="mb-3 text-fern-700">
-          {intake.data.ids.length} ingredients taken in.
+          {intake.data.ids.length === 1 ? "1 ingredient" : `${intake.data.ids.length} ingredients`} taken in.
         </p>
       )}
       {error && <Notice>{error.message}</Notice>}
@@ -125,6 +148,49 @@ export function PantryPage() {
   );
 }
 
+const MOST_LINES = 8;
+const MOST_SHOWN_CHANGES = 12;
+
+/** What a file would do, before it does. */
+function FilePreview(props: {
+  would: PantryPreview;
+  busy: boolean;
+  onTake: () => void;
+  onLeave: () => void;
+}) {
+  const { would, busy, onTake, onLeave } = props;
+  const fresh = would.changes.filter((one) => one.is_new);
+  const changed = would.changes.filter((one) => !one.is_new);
+  return (
+    <section
+      aria-label="What the file would do"
+      className="mb-4 rounded-lg border border-line bg-card px-4 py-3"
+    >
+      <h2 className="text-base">
+        It would add {fresh.length} and change {changed.length}; {would.unchanged} are as they are here.
+      </h2>
+      <ul className="mt-1" aria-label="Each change">
+        {fresh.length > 0 && <li>New: {fresh.map((one) => one.name).join(", ")}.</li>}
+        {changed.slice(0, MOST_SHOWN_CHANGES).map((one) => (
+          <li key={one.id}>
+            <strong>{one.name}</strong>: {one.words.slice(0, MOST_LINES).join("; ")}
+            {one.words.length > MOST_LINES && ` and ${one.words.length - MOST_LINES} more`}.
+          </li>
+        ))}
+        {changed.length > MOST_SHOWN_CHANGES && <li>And {changed.length - MOST_SHOWN_CHANGES} more.</li>}
+      </ul>
+      <p className="mt-3 flex gap-3">
+        {would.changes.length > 0 && (
+          <Button look="main" autoFocus disabled={busy} onClick={onTake}>
+            Take it in
+          </Button>
+        )}
+        <Button onClick={onLeave}>{would.changes.length > 0 ? "Leave it" : "Close"}</Button>
+      </p>
+    </section>
+  );
+}
+
 function FoodTable({ foods, onOpen }: { foods: readonly Food[]; onOpen: (id: string) => void }) {
   return (
     <table className="w-full">
@@ -147,7 +213,9 @@ function FoodTable({ foods, onOpen }: { foods: readonly Food[]; onOpen: (id: str
               </Button>
             </td>
             <td className="py-1 text-sm text-ink-2">{food.category}</td>
-            <td className="py-1 text-sm text-ink-2">{food.allergens.join(", ")}</td>
+            <td className="py-1 text-sm text-ink-2">
+              {[...food.allergens, ...(food.allergens_known ? [] : ["not all known"])].join(", ")}
+            </td>
             <td className="py-1 text-sm text-ink-2">
               {food.vegan === "check" ? "ask the maker" : food.vegan}
             </td>

@@ -2,10 +2,11 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, client } from "../api/client";
 import type { Ingredient, Region } from "../api/types";
+import { houseKey } from "../app/queries";
 
 export const searchQuery = (text: string) =>
   queryOptions({
-    queryKey: ["pantry", "search", text],
+    queryKey: houseKey("pantry", "search", text),
     queryFn: ({ signal }) =>
       answered(client.GET("/api/pantry/search", { params: { query: { q: text } }, signal })),
     placeholderData: (before) => before,
@@ -13,7 +14,7 @@ export const searchQuery = (text: string) =>
 
 export const ingredientQuery = (id: string) =>
   queryOptions({
-    queryKey: ["pantry", "one", id],
+    queryKey: houseKey("pantry", "one", id),
     queryFn: ({ signal }) =>
       answered(
         client.GET("/api/pantry/{ingredient_id}", { params: { path: { ingredient_id: id } }, signal }),
@@ -22,7 +23,7 @@ export const ingredientQuery = (id: string) =>
 
 export const packetRowsQuery = (region: Region) =>
   queryOptions({
-    queryKey: ["packet rows", region],
+    queryKey: houseKey("packet rows", region),
     queryFn: ({ signal }) =>
       answered(client.GET("/api/pantry/packet-rows", { params: { query: { region } }, signal })),
   });
@@ -67,5 +68,19 @@ export const dropIngredient = async (id: string) =>
     }),
   );
 
+/** What a file would add and change; nothing is kept yet. */
+export const previewPantry = async (text: string) =>
+  answered(client.POST("/api/pantry/import/preview", { body: { revision: await houseRevision(), text } }));
+
 export const importPantry = async (text: string) =>
   answered(client.POST("/api/pantry/import", { body: { revision: await houseRevision(), text } }));
+
+/** The text of a file as spreadsheets write it: UTF-8, or the older western encoding where it cannot be that. */
+export async function fileText(file: File): Promise<string> {
+  const bytes = await file.arrayBuffer();
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder("windows-1252").decode(bytes);
+  }
+}

@@ -38,8 +38,8 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
         }}
       >
         <p className="mb-3 text-ink-2">
-          As its own panel prints it. What the packet does not say counts as none; what is left counts as
-          water.
+          As its own panel prints it. What the packet does not say is not known; type 0 where it says none.
+          What is left of 100 g counts as water.
         </p>
         <div className="mb-3 grid grid-cols-[1fr_9rem] gap-3">
           <Field label="Name" value={called} most={120} onChange={setCalled} />

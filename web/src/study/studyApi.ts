@@ -3,7 +3,7 @@ import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanst
 import { useMemo } from "react";
 import { answered, client, Refused } from "../api/client";
 import type { Study, StudyOut } from "../api/types";
-import { inMatch, matchKey, newer, refreshMatch } from "../app/queries";
+import { houseKey, inMatch, matchKey, newer, refreshMatch } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
 
 export type StudyChange = (study: Study) => Study;
@@ -18,15 +18,15 @@ export const studyQuery = (matchId: string) =>
   });
 
 export const pantryQuery = queryOptions({
-  queryKey: ["pantry"],
+  queryKey: houseKey("pantry"),
   queryFn: () => answered(client.GET("/api/pantry")),
 });
 export const familiesQuery = queryOptions({
-  queryKey: ["families"],
+  queryKey: houseKey("families"),
   queryFn: () => answered(client.GET("/api/families")),
 });
 export const starterBuildsQuery = queryOptions({
-  queryKey: ["starter-builds"],
+  queryKey: houseKey("starter builds"),
   queryFn: () => answered(client.GET("/api/starter-builds")),
 });
 
@@ -41,7 +41,7 @@ export const readPanel = (matchId: string, text: string) =>
 
 export const proposedBuildsQuery = (matchId: string, revision: number) =>
   queryOptions({
-    queryKey: ["builds", matchId, revision],
+    queryKey: matchKey(matchId, "builds", revision),
     queryFn: () => answered(client.GET("/api/matches/{match_id}/study/builds", inMatch(matchId))),
   });
 

@@ -1,7 +1,7 @@
 """What a proposal does: to the eater, to the cook, to label and allergens, and what people must be told."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.offer import gives_taste
 from fern_match.core.adapt.propose import Proposal, load_of_serving
@@ -9,6 +9,8 @@ from fern_match.core.adapt.rules import Rule, amount_for
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food.together import Allergens, allergens_of
+from fern_match.core.food.tolerance import load_in_words
 from fern_match.core.formulate import Formula, FormulaLayer, Property, cost_of
 from fern_match.core.formulate.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
@@ -23,7 +25,6 @@ _COOLING = {  # heat of solution of crystals [kJ/kg]
     "isomalt": 39.0,
 }
 _COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
-_CAUTION, _WARN = 0.5, 1.0
 _AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
 _COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
 
@@ -200,19 +201,20 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
     ids = {line.ingredient_id for layer in proposal.formula.layers for line in layer.ingredients}
     if any(pantry[key].polyol_kind == "xylitol" for key in ids):
         found.append("Xylitol can kill a dog, even a small amount: say so on every piece.")
-    if proposal.load >= _WARN:
-        found.append("A serving reaches what often has a laxative effect: say so, and eat less of it; children stand about half.")
-    elif proposal.load >= _CAUTION:
-        share = 100 * proposal.load
-        found.append(f"A serving of {serving_g:.0f} g holds {share:.0f} % of what often upsets a stomach: two may be too much.")
+    if said := load_in_words(proposal.load, f"A serving of {serving_g:.0f} g"):
+        found.append(said)
     if cooling(proposal.formula, pantry) > _COOLS:
         found.append("Crystalline polyols cool the mouth: grind them fine, or dissolve them first.")
-    gained = sorted(_allergens(proposal.formula, pantry) - _allergens(before, pantry))
-    lost = sorted(_allergens(before, pantry) - _allergens(proposal.formula, pantry))
+    now, was = _allergens(proposal.formula, pantry), _allergens(before, pantry)
+    gained, lost = (sorted(set(one.holds) - set(other.holds)) for one, other in ((now, was), (was, now)))
     if gained:
         found.append(f"Allergens gained: {', '.join(gained)}.")
-    if lost:
+    if lost and now.known:
         found.append(f"Allergens no longer in it by the pantry: {', '.join(lost)}. That says nothing of traces.")
+    if not now.known:
+        found.append(
+            f"Allergens of {_listed(now.not_known)} are not all known: read the packet, also for {', '.join(lost) or 'traces'}."
+        )
     for lines in proposal.lines.values():
         for line in lines:
             if line.swap is not None and line.swap.warns and line.ingredient_id == line.swap.to[0]:
@@ -234,11 +236,8 @@ def _per_100(formula: Formula, what: Property, pantry: Pantry) -> float:
     return 100 * amount_of(formula.layers, what, pantry) / formula.piece_g if formula.piece_g > 0 else 0.0
 
 
-def _allergens(formula: Formula, pantry: Pantry) -> set[str]:
-    return {
-        name
-        for layer in formula.layers
-        for line in layer.ingredients
-        if line.grams > 0 and line.ingredient_id in pantry
-        for name in pantry[line.ingredient_id].allergens
-    }
+def _allergens(formula: Formula, pantry: Pantry) -> Allergens:
+    lines = [line for layer in formula.layers for line in layer.ingredients if line.grams > 0]
+    found = allergens_of(pantry[line.ingredient_id] for line in lines if line.ingredient_id in pantry)
+    strangers = tuple(line.name for line in lines if line.ingredient_id not in pantry)
+    return replace(found, not_known=(*found.not_known, *strangers))

@@ -49,10 +49,18 @@ def holding(version: Version, formula: Formula, region: Region, pantry: Pantry, 
         pantry: Compositions.
         serving_g: What a serving weighs [g], above 0.
     """
-    return tuple(
-        Holding(rule=rule.name, broken=tuple(one.sentence for one in breaches(formula, [rule], pantry, serving_g)))
-        for rule in rules_held(version, region, pantry)
-    )
+    found = []
+    for asked in version.origin.rules:
+        try:
+            rules = rules_of([asked], region, pantry)
+        except BadRule as error:  # an ingredient of one's own that has gone from the pantry
+            found.append(Holding(rule=asked, broken=(f"Whether it holds is not known: {error}",)))
+            continue
+        found += [
+            Holding(rule=rule.name, broken=tuple(one.sentence for one in breaches(formula, [rule], pantry, serving_g)))
+            for rule in rules
+        ]
+    return tuple(found)
 
 
 def limits_held(

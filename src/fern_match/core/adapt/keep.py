@@ -10,7 +10,8 @@ from fern_match.core.adapt.asking import AT_MOST, WITHOUT
 from fern_match.core.adapt.propose import Proposal
 from fern_match.core.adapt.rules import Rule, resolved
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import Formula, Origin, OriginKind, Version, fresh_id, targets_of, written_version
+from fern_match.core.formulate import Formula, Origin, OriginKind, Version, targets_of, written_version
+from fern_match.core.record import fresh_id
 
 _MOST_SIGNS = 120
 

@@ -11,9 +11,9 @@ from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.rules import Rule
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
+from fern_match.core.food.tolerance import ALLOWED
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Target
 
-_LOAD_ALLOWED = 0.999  # of a single laxative dose, in a serving
 _LOAD_STEP = 0.1  # of a dose
 _SWEETER = 0.02  # g of sugar equivalents in a g of a layer: how far a sweetener's level is moved to see what it costs
 _INSIDE = 1e-7
@@ -92,7 +92,7 @@ def shared_limits(
                 id=LOAD,
                 words="polyols and fibre of a serving below what often upsets a stomach",
                 weigh=load_per_gram,
-                most=_LOAD_ALLOWED * doses * (1 - off_g / piece_g),
+                most=ALLOWED * doses * (1 - off_g / piece_g),
                 step=_LOAD_STEP * doses,
                 moved=f"a serving of {serving_g / (1 + _LOAD_STEP):.2g} g, smaller by a tenth,",
                 price=_PASSED * _A_DOSE if may_give else None,

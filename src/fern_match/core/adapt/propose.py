@@ -99,8 +99,11 @@ def adapted(
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
 
     Raises:
-        BadRule: what is required is what a rule or the choice refuses.
+        BadRule: what is required is what a rule or the choice refuses, or what is refused is not in the pantry.
     """
+    for key in forbidden:
+        if key not in pantry:
+            raise BadRule(f"“{key}” is to be left out, but the pantry does not hold it. Name an ingredient by its id.")
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
     bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), _pairs(required))
     _check_required(formula, bench)

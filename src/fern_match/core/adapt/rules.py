@@ -10,6 +10,7 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.nutrients import salt_g
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.properties import row_per_gram
 from fern_match.core.label.rows import Region, RowId
@@ -29,11 +30,10 @@ OWN_MEASURES = {  # what a limit of one's own can be about
 }
 ENERGY = "energy"
 _OFF = {"net carbohydrate": 0.5, "net carbohydrate, all polyols off": 1.0, "net carbohydrate, polyols counted": 0.0}
-_SALT = 2.5 / 1000  # g of salt for a mg of sodium
 _MEASURED = {  # what must be known of an ingredient to hold it to a limit
     "added sugars": (Nutrient.ADDED_SUGARS,),
     **dict.fromkeys(_OFF, (Nutrient.CARBOHYDRATE,)),
-    ENERGY: (Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.PROTEIN),
+    ENERGY: (Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.PROTEIN, Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.ALCOHOL),
     **{what: (nutrient,) for what, nutrient in OWN_MEASURES.items()},
 }
 
@@ -90,8 +90,10 @@ class Rule:
         return ""
 
     def doubts(self, food: Ingredient) -> bool:
-        """Whether the rule depends on the maker of an ingredient, or on a figure of it that nobody has entered."""
+        """Whether the rule depends on the maker of an ingredient, or on a figure or an allergen of it that nobody has entered."""
         if self.excludes == "animal" and food.vegan not in {"yes", "no"}:
+            return True
+        if self.excludes == "allergen" and not food.allergens_known:
             return True
         return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
 
@@ -105,7 +107,7 @@ class Rule:
         if self.measure == ENERGY:
             return row_per_gram(food, RowId.ENERGY_KCAL, self.region)
         if self.measure in OWN_MEASURES:
-            return _share(food, OWN_MEASURES[self.measure]) * (_SALT if self.measure == "salt" else 1.0)
+            return salt_g(_share(food, Nutrient.SODIUM)) if self.measure == "salt" else _share(food, OWN_MEASURES[self.measure])
         if self.measure == "added sugars":
             return _share(food, Nutrient.ADDED_SUGARS)
         counted_off = 1.0 if food.polyol_kind == "erythritol" else _OFF[self.measure]
@@ -190,6 +192,8 @@ def _by_line(rule: Rule, layer: FormulaLayer, line: FormulaIngredient, food: Ing
     if food is not None and not why and not rule.doubts(food):
         return []
     ask = _questions().get(line.ingredient_id, "") if rule.excludes and not why else ""
+    if rule.excludes == "allergen" and not why and food is not None:
+        ask = f"whether it holds {rule.excluded}, and traces of it"
     if food is None:
         words = f"{line.name} is not in the pantry, so nothing is known of it."
     elif why:

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
 from fern_match.core.food import Nutrient, Pantry, load_of
+from fern_match.core.food.together import allergens_in_words, lacking
+from fern_match.core.food.tolerance import load_in_words
 
-_LAXATIVE_FROM_G = 10.0  # polyols per piece
-_LAXATIVE_FROM_LOAD = 0.5  # of a dose per piece, fibre and allulose counted
+_TOLERATED = (Nutrient.POLYOLS, Nutrient.FIBRE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +25,7 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
     Args:
         batch: Its layers and shopping list.
     """
-    ids = {line.ingredient_id for line in batch.shopping}
+    foods = [pantry[line.ingredient_id] for line in batch.shopping if line.ingredient_id in pantry]
     found = []
     if any(layer.boiled for layer in batch.layers):
         found.append(
@@ -34,32 +35,32 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
                 "water within reach; add cream and butter slowly, they boil over. No children near, never taste from the pan.",
             )
         )
-    if "egg-white-fresh" in ids:
+    eggs = [food.name.lower() for food in foods if food.category == "egg" and (food.pours or not food.knows(Nutrient.WATER))]
+    if eggs:
         found.append(
             Caution(
                 "Raw egg",
-                "Use pasteurised white, or check with a probe that the whole mix reaches 71 °C after the syrup is in.",
+                f"{' and '.join(eggs).capitalize()}: use pasteurised egg, or see by a probe that the whole mix reaches 71 °C.",
             )
         )
-    if "xylitol" in ids:
+    if any(food.polyol_kind == "xylitol" for food in foods):
         found.append(
             Caution("Dogs", "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.")
         )
-    polyols = sum(line.grams * _polyols(line.ingredient_id, pantry) for line in batch.shopping) / batch.pieces
     load = load_of(((line.ingredient_id, line.grams) for line in batch.shopping), pantry) / batch.pieces
-    if polyols >= _LAXATIVE_FROM_G or load >= _LAXATIVE_FROM_LOAD:
-        much = (
-            f"About {polyols:.0f} g of polyols a piece"
-            if polyols >= _LAXATIVE_FROM_G
-            else f"Polyols, allulose and fibre of a piece come to {100 * load:.0f} % of what often upsets a stomach"
+    if said := load_in_words(load, f"A piece of {batch.piece_g:.0f} g"):
+        found.append(Caution("Polyols", f"{said} Warn your tasters.", can_hurt=False))
+    unsure = lacking(foods, _TOLERATED)
+    if unsure:
+        found.append(
+            Caution("Polyols", f"Polyols or fibre of {', '.join(unsure)} are not known, and not counted here.", can_hurt=False)
         )
-        found.append(Caution("Polyols", f"{much}: more than one can have a laxative effect. Warn your tasters.", can_hurt=False))
-    if batch.allergens:
+    if batch.allergens.holds or not batch.allergens.known:
         found.append(
             Caution(
                 "Allergens",
-                f"By the pantry this batch holds {', '.join(batch.allergens)}. Read your own packets, also for traces, before "
-                "you hand pieces out. For sale, local food law and a qualified person decide what the label says.",
+                f"{allergens_in_words(batch.allergens)} Read your own packets, also for traces, before you hand pieces out. "
+                "For sale, local food law and a qualified person decide what the label says.",
                 can_hurt=False,
             )
         )
@@ -72,10 +73,3 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
             )
         )
     return tuple(found)
-
-
-def _polyols(ingredient_id: str, pantry: Pantry) -> float:
-    if ingredient_id not in pantry:
-        return 0.0
-    food = pantry[ingredient_id]
-    return food.amount(Nutrient.POLYOLS) / 100 if food.knows(Nutrient.POLYOLS) else 0.0

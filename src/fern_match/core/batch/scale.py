@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from fern_match.core.errors import check_range
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Pantry
+from fern_match.core.food.together import Allergens, allergens_of
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
@@ -90,7 +91,7 @@ class Batch:
     finished_g: float
     layers: tuple[BatchLayer, ...]
     shopping: tuple[ShoppingLine, ...]
-    allergens: tuple[str, ...]
+    allergens: Allergens
     unknown: tuple[str, ...]  # names of ingredients and families that no table knows
 
 
@@ -133,7 +134,7 @@ def scaled(
         finished_g=formula.piece_g * pieces,
         layers=layers,
         shopping=shopping,
-        allergens=tuple(sorted({allergen for line in shopping for allergen in line.allergens})),
+        allergens=allergens_of(pantry[line.ingredient_id] for line in shopping if line.ingredient_id in pantry),
         unknown=(
             *(line.name for line in shopping if line.ingredient_id not in pantry),
             *(f"{layer.name} ({layer.family})" for layer in layers if layer.family not in families),

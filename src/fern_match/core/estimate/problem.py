@@ -1,7 +1,7 @@
 """One study as an estimation problem: parts, unknowns, tree and evidence, in arrays."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -9,12 +9,15 @@ from numpy.typing import NDArray
 
 from fern_match.core.estimate.recipe_tree import Floats, Node, RecipeTree, TreePlan, peak_logit
 from fern_match.core.families import Family, Role, strength
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer, Place, Whereabouts
 from fern_match.core.study.whereabouts import Slot
 
 WATER = "water"
+_SOLIDS = (Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.PROTEIN, Nutrient.ASH, Nutrient.ALCOHOL)
+_NEEDED = frozenset({Nutrient.WATER, Nutrient.SUGARS, Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.SODIUM, *_SOLIDS})
 LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
 _TWINS = 0.93  # correlation of layers of one family in one piece: 0.26 of the log between them
 _BODY, _MID_SURFACE = 0.86, 0.93  # of a coated piece's footprint, its body's; of its surface, the middle of its coat's
@@ -147,11 +150,33 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         lost_most=np.array([[_lost_most(family)] for family in families]),
         lost_centre=np.array([[peak_logit(0, family.water_lost_typical, _lost_most(family))] for family in families]),
         moisture=np.array([(family.moisture_low, family.moisture_high) for family in families]),
-        water=np.array([[reading.pantry[part.ingredient_id].amount(Nutrient.WATER) / 100] for part in draft.parts]),
+        water=np.array([[_water(reading.pantry[part.ingredient_id]) / 100] for part in draft.parts]),
         in_layer=in_layer,
         layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
-        assumed=tuple(assumed),
+        assumed=(*assumed, *_assumed_figures(reading.pantry[part.ingredient_id] for part in draft.parts)),
     )
+
+
+def _water(food: Ingredient) -> float:
+    """Water of an ingredient [g per 100 g]; where that is not known, what its other figures leave."""
+    known = food.per_100_g.get(Nutrient.WATER)
+    if known is not None:
+        return known
+    return max(0.0, 100.0 - sum(food.per_100_g.get(part) or 0.0 for part in _SOLIDS))
+
+
+def _assumed_figures(foods: Iterable[Ingredient]) -> list[str]:
+    """What an estimate takes for figures that are not known, a sentence for each ingredient."""
+    said = {}
+    for food in foods:
+        lacks = [title.lower() for nutrient, title, _ in NUTRIENT_TITLES if nutrient in _NEEDED and not food.knows(nutrient)]
+        if lacks:
+            left = f" Its water is taken as the {_water(food):.3g} g in 100 g that its other figures leave."
+            counted = left if "water" in lacks else ""
+            said[food.id] = (
+                f"{food.name} has no figure for {', '.join(lacks)}: label rows that need it are not used as evidence.{counted}"
+            )
+    return list(said.values())
 
 
 def _size(reading: StudyReading, mass_g: float) -> tuple[float, float, float]:

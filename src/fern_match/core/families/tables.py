@@ -143,8 +143,8 @@ class ChocolateRule:
     """A least content that the law asks of a chocolate."""
 
     family: str
-    region: str  # US, or EU for the EU and UK
-    what: str  # cocoa, cocoa butter, milk, milk fat or fat
+    region: str  # US, EU or UK
+    what: str  # cocoa, dry cocoa without its fat, cocoa butter, milk, milk fat or fat
     minimum: float  # of the chocolate [g/g]
 
 
@@ -152,7 +152,10 @@ class ChocolateRule:
 def chocolate_rules() -> tuple[ChocolateRule, ...]:
     """Least contents of chocolates by open family and region.
 
-    Source: Directive 2000/36/EC; 21 CFR 163.123, .124, .130.
+    In the UK milk chocolate may hold less cocoa and more milk: of both kinds the lower figures stand.
+
+    Source: Directive 2000/36/EC, Annex I A 3 to 6; Cocoa and Chocolate Products (England) Regulations 2003; 21 CFR 163.123, .124,
+    .130. Verify the current text.
     """
     return tuple(
         ChocolateRule(row["family"], row["region"], row["what"], float(row["minimum_pct"]) / 100)

@@ -1,7 +1,7 @@
 """The pantry: ingredients with their composition, read from `data/ingredients.csv`."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from typing import Annotated, ClassVar
 
@@ -31,11 +31,14 @@ class Ingredient:
     piece_name: Name | None = told("name of a piece", default=None)
     vegan: Name = told("vegan", default="check")  # yes, no, or check (depends on the maker)
     allergens: Annotated[tuple[Name, ...], Count(30)] = told("allergens", default=())
+    allergens_known: bool = told("allergens are all known", default=False)  # else there may be others: silence is not "none"
     functions: Annotated[tuple[Name, ...], Count(30)] = told("functions", default=())  # what it can do in a recipe
     price_per_kg: float | None = told("price per kg", default=None)  # typical, in euros or dollars: a starting point
     note: Annotated[str, Signs(2000)] = told("note", default="")
     # where a figure comes from that is not the table's: a packet, a statement, the user
-    origins: Annotated[Mapping[Nutrient, Name], Count(60)] = told("origin of {0}", keys=("nutrient",), factory=dict)
+    origins: Annotated[Mapping[Nutrient, Name], Count(60)] = told(
+        "origin of {0}", keys=("nutrient",), silent="it goes with its figure", factory=dict
+    )
 
     @property
     def pours(self) -> bool:
@@ -80,12 +83,32 @@ class Pantry:
     @cached_property
     def key(self) -> str:
         """A fingerprint of every figure, for results that rest on them."""
-        return digest(self.by_id)
+        return digest({key: _digest(food) for key, food in self.by_id.items()})
+
+    def with_own(self, own: Iterable[Ingredient]) -> "Pantry":
+        """This pantry with ingredients added, or in the place of those it has."""
+        laid = {food.id: food for food in own if self.by_id.get(food.id) != food}
+        return Pantry({**self.by_id, **laid}) if laid else self
 
     def with_pinned(self, pinned: Iterable[Ingredient]) -> "Pantry":
-        """This pantry, but with a match's own compositions where it has pinned them."""
-        own = {food.id: food for food in pinned if self.by_id.get(food.id) != food}
-        return Pantry({**self.by_id, **own}) if own else self
+        """This pantry, but with a match's own compositions where it has pinned them; prices are always today's."""
+        return self.with_own(
+            replace(food, price_per_kg=self.by_id[food.id].price_per_kg) if food.id in self.by_id else food for food in pinned
+        )
+
+
+_DIGESTS: dict[int, tuple[Ingredient, str]] = {}  # by identity, with what it is the identity of, so that it stays its own
+_MOST_DIGESTS = 10_000
+
+
+def _digest(food: Ingredient) -> str:
+    """The fingerprint of an ingredient, worked out once: the same records are asked about with every request."""
+    known = _DIGESTS.get(id(food))
+    if known is None:
+        if len(_DIGESTS) >= _MOST_DIGESTS:
+            _DIGESTS.clear()
+        known = _DIGESTS[id(food)] = (food, digest(food))
+    return known[1]
 
 
 @cache
@@ -108,6 +131,7 @@ def _ingredient(row: Mapping[str, str]) -> Ingredient:
         piece_name=row["piece_name"] or None,
         vegan=row["vegan"],
         allergens=_listed(row["allergens"]),
+        allergens_known=True,
         functions=_listed(row["functions"]),
         price_per_kg=_figure(row["typical_price_per_kg"]),
         note=row["note"],

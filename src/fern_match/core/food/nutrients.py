@@ -40,6 +40,40 @@ class Nutrient(StrEnum):
     MILK_SOLIDS_NONFAT = "milk_solids_nonfat_g"
 
 
+# The origin of a carbohydrate that was printed without fibre, where the fibre itself is not known.
+FIBRE_APART = "its packet, without its fibre"
+
+_SALT_PER_SODIUM = 2.5  # Regulation (EU) 1169/2011, Annex I: salt is 2.5 times sodium; the one place it is said
+
+
+def salt_g(sodium_mg: float) -> float:
+    """Salt that stands for sodium [g].
+
+    Args:
+        sodium_mg: 0 or more [mg].
+
+    Source: Regulation (EU) 1169/2011, Annex I.
+
+    >>> salt_g(340.0)
+    0.85
+    """
+    return _SALT_PER_SODIUM * sodium_mg / 1000
+
+
+def sodium_mg(salt: float) -> float:
+    """Sodium that a declared weight of salt stands for [mg].
+
+    Args:
+        salt: 0 or more [g].
+
+    Source: as `salt_g`.
+
+    >>> sodium_mg(0.85)
+    340.0
+    """
+    return 1000 * salt / _SALT_PER_SODIUM
+
+
 _WORDS = {
     Nutrient.SATURATES: "Saturated fat",
     Nutrient.COCOA_SOLIDS_NONFAT: "Cocoa solids, non-fat",

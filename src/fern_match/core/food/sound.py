@@ -36,12 +36,14 @@ def check_ingredient(food: Ingredient) -> None:
     """Refuses figures that cannot be true together.
 
     Raises:
-        NotSound: a part exceeds its whole, a figure is below 0 or above 100 g, or all of them exceed 100 g.
+        NotSound: a part exceeds its whole, a figure is below 0 or above 100 g, all of them exceed 100 g, or a figure beside them
+            is none that a food has.
     """
+    _check_beside(food)
     titles = {nutrient: title for nutrient, title, _ in NUTRIENT_TITLES}
     for nutrient, value in food.per_100_g.items():
         most = 100.0 if nutrient.value.endswith("_g") else 100_000.0
-        if value is not None and not 0 <= value <= most:
+        if value is not None and not 0 <= value <= most:  # NaN is not
             raise NotSound(nutrient, f"{titles[nutrient]} of {value:g} in 100 g is not between 0 and {most:g}.")
     for part, whole in _PARTS:
         inner, outer = food.per_100_g.get(part), food.per_100_g.get(whole)
@@ -52,9 +54,27 @@ def check_ingredient(food: Ingredient) -> None:
     total = sum(food.per_100_g.get(part) or 0.0 for part in _MAIN)
     if total > _ROOM_G:
         raise NotSound("water_g", f"Water, protein, fat, carbohydrate, ash and alcohol add up to {total:.0f} g in 100 g.")
+
+
+_BESIDE = (  # field, title, least, most, unit; what no food goes beyond
+    ("sweetness", "A sweetness", 0.0, 50_000.0, " times sugar"),
+    ("density_g_ml", "A density", 0.01, 3.0, " g/mL"),
+    ("piece_g", "A piece", 0.001, 100_000.0, " g"),
+    ("price_per_kg", "A price", 0.0, 1_000_000.0, ""),
+)
+_VEGAN = ("yes", "no", "check")
+
+
+def _check_beside(food: Ingredient) -> None:
+    """Refuses a name, a word or a figure beside the composition that none can have; NaN and infinity among them."""
     if not food.name.strip():
         raise NotSound("name", "Say what it is called.")
-    if food.density_g_ml is not None and not 0.01 <= food.density_g_ml <= 3:
-        raise NotSound("density_g_ml", f"A density of {food.density_g_ml:g} g/mL is not between 0.01 and 3.")
-    if food.price_per_kg is not None and food.price_per_kg < 0:
-        raise NotSound("price_per_kg", "A price cannot be below 0.")
+    for field, title, least, most, unit in _BESIDE:
+        value = getattr(food, field)
+        if value is not None and not least <= value <= most:
+            raise NotSound(field, f"{title} of {value:g}{unit} is not between {least:g} and {most:g}.")
+    if food.vegan not in _VEGAN:
+        raise NotSound("vegan", f"“{food.vegan[:40]}” is not yes, no or check.")
+    listed = next((one for one in (*food.label_names, *food.allergens, *food.functions) if "|" in one), None)
+    if listed is not None:
+        raise NotSound("label_names", f"“{listed[:40]}” holds a bar (|), which parts names in files. Write them one by one.")

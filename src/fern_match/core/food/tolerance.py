@@ -10,6 +10,28 @@ from fern_match.core.data import rows
 from fern_match.core.food.ingredients import Ingredient, Pantry
 from fern_match.core.food.nutrients import Nutrient
 
+UPSETS_SOME, OFTEN_UPSETS = 0.5, 1.0  # of a single laxative dose: from which people are told, and what it comes to
+ALLOWED = 0.999  # of a dose in a serving: what proposals keep below
+# Children stand about half of what adults do, by their weight (approximate).
+
+
+def load_in_words(load: float, of: str) -> str:
+    """What a share of a laxative dose means, for whoever eats it; empty where it means little.
+
+    Args:
+        load: Share of a single dose for a healthy adult, 0 or more.
+        of: What holds it: "A piece", "A serving of 40 g".
+
+    >>> load_in_words(0.62, "A piece")
+    'A piece holds 62 % of the polyols, allulose and fibre that often upset a stomach: two may be too much; children stand half.'
+    """
+    if load >= OFTEN_UPSETS:
+        return f"{of} reaches what often has a laxative effect: say so, and eat less of it; children stand half."
+    if load >= UPSETS_SOME:
+        share = f"{of} holds {100 * load:.0f} % of the polyols, allulose and fibre that often upset a stomach"
+        return f"{share}: two may be too much; children stand half."
+    return ""
+
 
 def load_per_gram(food: Ingredient) -> float:
     """Share of a single laxative dose in a gram of an ingredient [1/g], for a healthy adult.

@@ -10,7 +10,7 @@ from fern_match.core.formulate.fat_notes import fat_notes
 from fern_match.core.formulate.formula import Formula, FormulaLayer
 from fern_match.core.formulate.handling import ganache_notes, handling_notes, shaping_of
 from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.properties import amount_of, fat_by_kind
+from fern_match.core.formulate.properties import amount_of, fat_by_kind, not_known
 from fern_match.core.formulate.version import Property, Version
 from fern_match.core.physics.fats import solid_fat_g
 from fern_match.core.physics.grain import GrainRisk, doctor_share, grain_risk, sucrose_in_solution_g
@@ -19,7 +19,6 @@ from fern_match.core.physics.water_activity import solutes_per_100_g, water_acti
 _DRY = 0.04  # g water per g, below which no syrup phase rules the water activity
 _MOVES_SLOWLY, _NEEDS_A_BARRIER = 0.05, 0.15
 _SWEETER, _MUCH_LACTOSE = 1.35, 0.12
-_SNAP, _SOFT, _WAXY = 0.65, 0.35, 0.05
 _CRISP_TO: Mapping[str, float] = {
     "wafer-sheet": 0.40, "wafer-sheet-bought": 0.40, "short-base": 0.45, "baked-biscuit": 0.45, "crisp-pieces": 0.45,
     "crisp-in-chocolate": 0.45, "brittle": 0.35, "honeycomb": 0.35, "toffee": 0.40, "keto-short-base": 0.45,
@@ -38,8 +37,8 @@ class LayerNature:
 
     layer_id: str
     name: str
-    water: float  # of the finished layer [g/g]
-    sweetness: float  # sucrose equivalents [g/g]
+    water: float | None  # of the finished layer [g/g]; None where a line's is not known
+    sweetness: float | None  # sucrose equivalents [g/g]; the same
     solid_20: float | None  # solid share of its fat at 20 C [g/g]; None where it has little, or no figure is right
     solid_30: float | None
     water_activity: float | None
@@ -66,18 +65,52 @@ def balance(version: Version, formula: Formula, pantry: Pantry, families: Famili
         if layer.finished_g <= 0:
             continue
         family = families.by_id.get(layer.family)
+        unknown = _unknown(layer, pantry)
+        if unknown is not None:  # nothing else that would be said of it rests on firm ground
+            notes.append(unknown)
+            continue
         notes += fat_notes(layer, family, pantry)
         notes += _grain(layer, by_id[layer.layer_id], family, pantry)
         notes += ganache_notes(layer, family, pantry)
         notes += handling_notes(layer, shaping_of(version, layer), pantry)
     notes += _moisture(formula, by_id, families)
-    notes += _keeping(found, formula)
+    notes += _keeping(found)
     order = {Tone.FAILS: 0, Tone.LOOK: 1, Tone.FINE: 2}
     return tuple(sorted(notes, key=lambda note: order[note.tone]))
 
 
+def _unknown(layer: FormulaLayer, pantry: Pantry) -> Note | None:
+    """What is not known of a layer, where its balance rests on that; None where all is known."""
+    lacks = {what: not_known([layer], what, pantry) for what in (Property.WATER, Property.FAT, Property.SUGARS)}
+    names = tuple(dict.fromkeys(name for found in lacks.values() for name in found))
+    if not names:
+        return None
+    figures = ", ".join(what.value for what, found in lacks.items() if found)
+    return Note(
+        topic="Not known",
+        sentence=f"{layer.name}: {figures} of {', '.join(names)} not known, so firmness, grain, water activity and handling of "
+        "this layer are not told.",
+        help="Open the ingredient in the pantry and enter what its packet says; type 0 where it says none.",
+        tone=Tone.LOOK,
+        layer_id=layer.layer_id,
+    )
+
+
 def _nature(layer: FormulaLayer, pantry: Pantry, families: Families) -> LayerNature:
     finished, family = layer.finished_g, families.by_id.get(layer.family)
+    if _unknown(layer, pantry) is not None:
+        return LayerNature(
+            layer_id=layer.layer_id,
+            name=layer.name,
+            water=_share(layer, Property.WATER, pantry),
+            sweetness=_share(layer, Property.SWEETNESS, pantry),
+            solid_20=None,
+            solid_30=None,
+            water_activity=None,
+            water_activity_low=None,
+            water_activity_high=None,
+            doctor=None,
+        )
     water = amount_of([layer], Property.WATER, pantry) / finished
     fats = fat_by_kind([layer], pantry)
     fat = sum(fats.values())
@@ -89,7 +122,7 @@ def _nature(layer: FormulaLayer, pantry: Pantry, families: Families) -> LayerNat
         layer_id=layer.layer_id,
         name=layer.name,
         water=water,
-        sweetness=amount_of([layer], Property.SWEETNESS, pantry) / finished,
+        sweetness=_share(layer, Property.SWEETNESS, pantry),
         solid_20=solids[0],
         solid_30=solids[1],
         water_activity=activity,
@@ -97,6 +130,11 @@ def _nature(layer: FormulaLayer, pantry: Pantry, families: Families) -> LayerNat
         water_activity_high=high,
         doctor=doctor_share(_solutes(layer, pantry)) if boiled else None,
     )
+
+
+def _share(layer: FormulaLayer, what: Property, pantry: Pantry) -> float | None:
+    """A property of a finished layer [g/g]; None where a line's is not known."""
+    return None if not_known([layer], what, pantry) else amount_of([layer], what, pantry) / layer.finished_g
 
 
 def _solutes(layer: FormulaLayer, pantry: Pantry) -> dict[str, float]:
@@ -135,6 +173,10 @@ def _sweetness(formula: Formula, found: Sequence[LayerNature], pantry: Pantry, f
     total = sum(weights.values())
     if total <= 0:
         return []
+    unknown = not_known(formula.layers, Property.SWEETNESS, pantry)
+    if unknown:
+        said = f"How sweet the piece is is not known: {', '.join(unknown)} has no figure for it."
+        return [Note(topic="Sweetness", sentence=said, help="Enter how sweet it is beside sugar, in the pantry.", tone=Tone.LOOK)]
     whole = amount_of(formula.layers, Property.SWEETNESS, pantry)
     inner = [one for one in found if one.layer_id not in coats]
     outer = [one for one in found if one.layer_id in coats]
@@ -142,7 +184,7 @@ def _sweetness(formula: Formula, found: Sequence[LayerNature], pantry: Pantry, f
     if not inner or not outer:
         return [Note(topic="Sweetness", sentence=f"{piece}.")]
     coat, filling = (
-        sum(one.sweetness * weights[one.layer_id] for one in side) / sum(weights[one.layer_id] for one in side)
+        sum((one.sweetness or 0.0) * weights[one.layer_id] for one in side) / sum(weights[one.layer_id] for one in side)
         for side in (outer, inner)
     )
     words = f"{piece}; the coat {100 * coat:.0f}, what is inside {100 * filling:.0f}."
@@ -204,7 +246,7 @@ def _grain(layer: FormulaLayer, nature: LayerNature, family: Family | None, pant
         )
     else:
         notes.append(Note(topic="Grain", sentence=f"{share}: it {risk.value}.", layer_id=layer.layer_id))
-    if sugars > 0 and solutes.get("lactose", 0.0) / sugars > _MUCH_LACTOSE and nature.water > 0.08:
+    if sugars > 0 and solutes.get("lactose", 0.0) / sugars > _MUCH_LACTOSE and (nature.water or 0.0) > 0.08:
         notes.append(
             Note(
                 topic="Grain",
@@ -250,14 +292,20 @@ def _moisture(formula: Formula, by_id: Mapping[str, LayerNature], families: Fami
     return notes
 
 
-def _keeping(found: Iterable[LayerNature], formula: Formula) -> list[Note]:
+def _keeping(found: Iterable[LayerNature]) -> list[Note]:
+    found = tuple(found)
     known = [one for one in found if one.water_activity is not None]
+    unknown = [one.name for one in found if one.water is None]
+    if unknown:
+        said = f"How long it keeps is not told: water of {', '.join(unknown)} is not known."
+        return [
+            Note(topic="Keeping", sentence=said, help="Keep it as cold and as short as its wettest part wants.", tone=Tone.LOOK)
+        ]
     if not known:
         return []
     wettest = max(known, key=lambda one: one.water_activity or 0.0)
     activity = wettest.water_activity or 0.0
     band = next(words for limit, words in _BANDS if (wettest.water_activity_high or activity) - 0.03 < limit or limit > 1)
-    del formula
     return [
         Note(
             topic="Keeping",

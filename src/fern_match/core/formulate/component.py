@@ -4,11 +4,11 @@ from collections.abc import Collection
 
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.together import allergens_of, vegan_of
 from fern_match.core.formulate.formula import FormulaLayer
-from fern_match.core.formulate.start import fresh_id
+from fern_match.core.record import fresh_id
 
 COMPONENT = "own component"
-_VEGAN_ORDER = {"no": 2, "check": 1, "yes": 0}
 
 
 class NothingToKeep(CoreError):
@@ -35,15 +35,20 @@ def component_of(layer: FormulaLayer, name: str, pantry: Pantry, taken: Collecti
     finished = layer.finished_g
     if finished <= 0:
         raise NothingToKeep
-    lines = [(pantry[one.ingredient_id], one.grams) for one in layer.ingredients if one.ingredient_id in pantry and one.grams > 0]
+    used = [one for one in layer.ingredients if one.grams > 0]
+    lines = [(pantry[one.ingredient_id], one.grams) for one in used if one.ingredient_id in pantry]
+    whole = len(lines) == len(used)  # of a line that the pantry does not hold nothing is known
+    foods = [food for food, _ in lines]
     figures: dict[Nutrient, float | None] = {}
     for nutrient in Nutrient:
-        known = all(food.knows(nutrient) for food, _ in lines)
+        known = whole and all(food.knows(nutrient) for food in foods)
         total = sum((food.per_100_g.get(nutrient) or 0.0) * grams for food, grams in lines)
         if nutrient is Nutrient.WATER:
             total -= 100 * layer.water_lost_g
         figures[nutrient] = round(max(0.0, total) / finished, 4) if known else None
-    money = all(food.price_per_kg is not None for food, _ in lines)
+    money = whole and all(food.price_per_kg is not None for food in foods)
+    sweet = whole and all(food.sweetness is not None for food in foods)
+    allergens, vegan = allergens_of(foods), vegan_of(foods)
     made = ", ".join(food.name.split(",")[0] for food, _ in sorted(lines, key=lambda pair: -pair[1]))
     return Ingredient(
         id=fresh_id(f"own {name}", taken),
@@ -51,9 +56,10 @@ def component_of(layer: FormulaLayer, name: str, pantry: Pantry, taken: Collecti
         category=COMPONENT,
         label_names=(name.strip().lower()[:120],) if name.strip() else (),
         per_100_g=figures,
-        sweetness=round(sum((food.sweetness or 0.0) * grams for food, grams in lines) / finished, 4),
-        vegan=max((food.vegan for food, _ in lines), key=lambda word: _VEGAN_ORDER.get(word, 1), default="check"),
-        allergens=tuple(sorted({allergen for food, _ in lines for allergen in food.allergens})),
+        sweetness=round(sum((food.sweetness or 0.0) * grams for food, grams in lines) / finished, 4) if sweet else None,
+        vegan="check" if vegan == "yes" and not whole else vegan,
+        allergens=allergens.holds,
+        allergens_known=whole and allergens.known,
         functions=(),
         price_per_kg=round(1000 * sum((food.price_per_kg or 0.0) * grams / 1000 for food, grams in lines) / finished, 2)
         if money

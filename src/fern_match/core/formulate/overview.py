@@ -1,10 +1,11 @@
 """A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fern_match.core.families import Families
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
 from fern_match.core.formulate.balance import LayerNature, balance, natures
 from fern_match.core.formulate.formula import Formula, read_version
 from fern_match.core.formulate.notes import Note
@@ -20,7 +21,8 @@ from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
 from fern_match.core.measures import Measures
 from fern_match.core.study.reading import StudyReading
 
-_VEGAN_ORDER = {"no": 2, "check": 1, "yes": 0}
+NOT_KNOWN = "not known"
+_EXACT = 1e-9  # sums of the same figures in another order
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,19 +34,13 @@ class PrintedRow:
     short: str
     unit: str
     in_sight: bool
-    computed: float
-    printed: str
+    computed: float | None  # None where an ingredient's figure is not known
+    printed: str  # "not known" then
     declared: str | None
     declared_low: float | None
     declared_high: float | None
     unknown: tuple[str, ...]  # ingredients whose figure the table lacks
-
-    @property
-    def reached(self) -> bool | None:
-        """Whether it lies where the declared figure stands for; None where nothing is declared."""
-        if self.declared_low is None or self.declared_high is None:
-            return None
-        return self.declared_low - 1e-9 <= self.computed <= self.declared_high + 1e-9
+    reached: bool | None  # whether it lies where the declared figure stands for; None where either is not known
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,7 +55,7 @@ class Overview:
     notes: tuple[Note, ...]
     natures: tuple[LayerNature, ...]
     claims: tuple[Claim, ...]
-    allergens: tuple[str, ...]
+    allergens: Allergens
     vegan: str  # yes, no, or check
     vegan_doubts: tuple[str, ...]  # names of lines that are not, or that depend on the maker
     cost: float | None  # per piece, in the pantry's money
@@ -87,10 +83,15 @@ def overview(
         for one in layer.ingredients
         if one.grams > 0 and one.ingredient_id in pantry
     ]
-    vegan = max((food.vegan for food in used), key=lambda word: _VEGAN_ORDER.get(word, 1), default="check")
-    if any(one.grams > 0 and one.ingredient_id not in pantry for layer in formula.layers for one in layer.ingredients):
-        vegan = "check" if vegan == "yes" else vegan
-    allergens = tuple(sorted({name for food in used for name in food.allergens}))
+    strangers = tuple(
+        dict.fromkeys(
+            one.name for layer in formula.layers for one in layer.ingredients if one.grams > 0 and one.ingredient_id not in pantry
+        )
+    )
+    vegan = vegan_of(used)
+    vegan = "check" if strangers and vegan == "yes" else vegan
+    allergens = allergens_of(used)
+    allergens = replace(allergens, not_known=(*allergens.not_known, *strangers))
     return Overview(
         version=version,
         formula=formula,
@@ -104,19 +105,39 @@ def overview(
             per_100_g,
             _serving_g(reading, formula),
             original=_original(reading),
-            added_sugar=any((food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) > 0 for food in used),
+            added_sugar=_added_sugar(used, strangers),
             vegan=vegan,
             allergens=allergens,
+            polyols=polyols_by_kind(formula, pantry),
         )
         if per_100_g
         else (),
         allergens=allergens,
         vegan=vegan,
-        vegan_doubts=tuple(dict.fromkeys(food.name for food in used if food.vegan != "yes")),
+        vegan_doubts=(*dict.fromkeys(food.name for food in used if food.vegan != "yes"), *strangers),
         cost=cost_of(formula.layers, pantry),
         layer_costs={layer.layer_id: cost_of([layer], pantry) for layer in formula.layers},
         shop_price=reading.price.value / max(1, reading.pieces) if reading.price.value is not None else None,
     )
+
+
+def _added_sugar(used: Sequence[Ingredient], strangers: Sequence[str]) -> bool | None:
+    """Whether sugar is added; None where a figure that would tell is not known, and no other one tells."""
+    if any((food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) > 0 for food in used):
+        return True
+    return None if strangers or lacking(used, [Nutrient.ADDED_SUGARS]) else False
+
+
+def polyols_by_kind(formula: Formula, pantry: Pantry) -> Mapping[str, float]:
+    """Polyols in 100 g of the finished piece by kind [g]; empty where the piece weighs nothing."""
+    found: dict[str, float] = {}
+    for layer in formula.layers:
+        for one in layer.ingredients:
+            food = pantry.by_id.get(one.ingredient_id)
+            grams = one.grams * (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100 if food is not None else 0.0
+            if food is not None and grams > 0:
+                found[food.polyol_kind or ""] = found.get(food.polyol_kind or "", 0.0) + grams
+    return {kind: 100 * grams / formula.piece_g for kind, grams in found.items()} if formula.piece_g > 0 else {}
 
 
 def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[PrintedRow, ...]:
@@ -128,7 +149,8 @@ def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tup
     for spec in panel_rows(region):
         if spec.id not in per_100_g:
             continue
-        value = per_100_g[spec.id] * basis / 100
+        known = per_100_g[spec.id]
+        value = known * basis / 100 if known is not None else None
         interval = reading.intervals.get(spec.id)
         found.append(
             PrintedRow(
@@ -138,14 +160,19 @@ def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tup
                 unit=spec.unit,
                 in_sight=spec.id in IN_SIGHT,
                 computed=value,
-                printed=printed(region, spec.id, value),
+                printed=printed(region, spec.id, value) if value is not None else NOT_KNOWN,
                 declared=declared[spec.id].words if spec.id in declared else None,
                 declared_low=interval.low if interval is not None else None,
                 declared_high=interval.high if interval is not None else None,
                 unknown=unknown_rows(formula, spec.id, region, pantry),
+                reached=_inside(value, interval.low, interval.high) if interval is not None else None,
             )
         )
     return tuple(found)
+
+
+def _inside(value: float | None, low: float, high: float) -> bool | None:
+    return None if value is None else low - _EXACT <= value <= high + _EXACT
 
 
 def what_holds_back(

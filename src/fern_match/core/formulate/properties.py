@@ -7,10 +7,11 @@ water is driven off.
 from collections.abc import Iterable, Mapping
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.nutrients import salt_g
 from fern_match.core.formulate.formula import Formula, FormulaLayer
 from fern_match.core.formulate.version import Property
 from fern_match.core.label.rows import Region, RowId, panel_rows, row_per_100_g
-from fern_match.core.physics.fats import adds_up, fat_kinds_per_100_g, solid_share
+from fern_match.core.physics.fats import adds_up, fat_columns, fat_kinds_per_100_g, solid_share
 
 _NUTRIENTS: Mapping[Property, Nutrient] = {
     Property.WATER: Nutrient.WATER,
@@ -21,7 +22,6 @@ _NUTRIENTS: Mapping[Property, Nutrient] = {
     Property.COCOA: Nutrient.COCOA_SOLIDS_NONFAT,
     Property.MILK_SOLIDS: Nutrient.MILK_SOLIDS_NONFAT,
 }
-_SALT_PER_SODIUM = 2.5 / 1000  # g per mg
 UNITS: Mapping[Property, str] = {Property.SWEETNESS: "g of sugar"}
 # What a person would notice, relative to the wanted value, and the least of it in the layer [g/g] (approximate).
 NOTICED: Mapping[Property, tuple[float, float]] = {
@@ -40,7 +40,7 @@ NOTICED: Mapping[Property, tuple[float, float]] = {
 
 
 def per_gram(food: Ingredient, what: Property) -> float:
-    """What a gram of an ingredient adds to a property [g/g]; a figure the table lacks counts as none.
+    """What a gram of an ingredient is known to add to a property [g/g]; `knows` says whether that is all there is to know.
 
     Salt is 2.5 times sodium; sweetness is in grams of sucrose; solid fat is by kind at 20 degrees Celsius.
 
@@ -51,14 +51,41 @@ def per_gram(food: Ingredient, what: Property) -> float:
     if what is Property.SWEETNESS:
         return food.sweetness or 0.0
     if what is Property.SALT:
-        return (food.per_100_g.get(Nutrient.SODIUM) or 0.0) * _SALT_PER_SODIUM / 100
+        return salt_g(food.per_100_g.get(Nutrient.SODIUM) or 0.0) / 100
     if what is Property.SOLID_FAT:
         return sum(grams * solid_share(kind, 20) for kind, grams in fat_kinds_per_100_g(food).items()) / 100
     return (food.per_100_g.get(_NUTRIENTS[what]) or 0.0) / 100
 
 
+def knows(food: Ingredient, what: Property) -> bool:
+    """Whether the table has every figure that a property of an ingredient is made of."""
+    match what:
+        case Property.MASS:
+            return True
+        case Property.SWEETNESS:
+            return food.sweetness is not None
+        case Property.SALT:
+            return food.knows(Nutrient.SODIUM)
+        case Property.SOLID_FAT:
+            no_fat = food.per_100_g.get(Nutrient.FAT) == 0
+            return no_fat or (food.knows(Nutrient.FAT) and all(food.knows(column) for column in fat_columns().values()))
+    return food.knows(_NUTRIENTS[what])
+
+
+def not_known(layers: Iterable[FormulaLayer], what: Property, pantry: Pantry) -> tuple[str, ...]:
+    """Names of lines of which it is not known what they add to a property, each once."""
+    return tuple(
+        dict.fromkeys(
+            one.name
+            for layer in layers
+            for one in layer.ingredients
+            if one.grams > 0 and (one.ingredient_id not in pantry or not knows(pantry[one.ingredient_id], what))
+        )
+    )
+
+
 def amount_of(layers: Iterable[FormulaLayer], what: Property, pantry: Pantry) -> float:
-    """A property of layers together [g]: water and mass less what was driven off."""
+    """A property of layers together as far as it is known [g]: water and mass less what was driven off."""
     total = 0.0
     for layer in layers:
         total += sum(
@@ -87,33 +114,38 @@ def solid_fat_counts(layers: Iterable[FormulaLayer], pantry: Pantry) -> bool:
 
 
 def row_per_gram(food: Ingredient, row: RowId, region: Region) -> float:
-    """What a gram of an ingredient adds to a row of the label, in the row's unit; none where the table does not know."""
+    """What a gram of an ingredient is known to add to a row of the label, in the row's unit; see `unknown_rows`."""
     return (row_per_100_g(food, row, region) or 0.0) / 100
 
 
-def rows_per_100_g(formula: Formula, region: Region, pantry: Pantry) -> dict[RowId, float]:
-    """The label's rows for 100 g of the finished piece, in the rows' units; empty where the piece weighs nothing."""
+def rows_per_100_g(formula: Formula, region: Region, pantry: Pantry) -> dict[RowId, float | None]:
+    """The label's rows for 100 g of the finished piece, in the rows' units; empty where the piece weighs nothing.
+
+    A row to which one of the ingredients adds nobody knows what is None.
+    """
     piece_g = formula.piece_g
     if piece_g <= 0:
         return {}
-    amounts: dict[str, float] = {}
-    for layer in formula.layers:
-        for one in layer.ingredients:
-            if one.ingredient_id in pantry:
-                amounts[one.ingredient_id] = amounts.get(one.ingredient_id, 0.0) + one.grams
-    return {
-        spec.id: 100 / piece_g * sum(grams * row_per_gram(pantry[key], spec.id, region) for key, grams in amounts.items())
-        for spec in panel_rows(region)
-    }
+    found: dict[RowId, float | None] = {}
+    for spec in panel_rows(region):
+        total = sum(
+            one.grams * row_per_gram(pantry[one.ingredient_id], spec.id, region)
+            for layer in formula.layers
+            for one in layer.ingredients
+            if one.ingredient_id in pantry
+        )
+        found[spec.id] = None if unknown_rows(formula, spec.id, region, pantry) else 100 / piece_g * total
+    return found
 
 
 def unknown_rows(formula: Formula, row: RowId, region: Region, pantry: Pantry) -> tuple[str, ...]:
-    """Names of ingredients for which the table has no figure of a row."""
+    """Names of lines of which it is not known what they add to a row, each once."""
     return tuple(
         dict.fromkeys(
-            pantry[one.ingredient_id].name
+            one.name
             for layer in formula.layers
             for one in layer.ingredients
-            if one.grams > 0 and one.ingredient_id in pantry and row_per_100_g(pantry[one.ingredient_id], row, region) is None
+            if one.grams > 0
+            and (one.ingredient_id not in pantry or row_per_100_g(pantry[one.ingredient_id], row, region) is None)
         )
     )

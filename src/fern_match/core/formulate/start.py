@@ -4,7 +4,7 @@ Worked example: "Makes 24", 250 g biscuits and 125 g butter under "Base": 375 / 
 biscuits to one of butter.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.families import Families, Family
@@ -197,19 +197,3 @@ def _driven_off(lines: Sequence[FormulaIngredient], added: float, family: Family
 def is_coat_name(name: str) -> bool:
     """Whether a section's name says that it goes round or on top."""
     return any(word in name.lower() for word in _COAT_WORDS)
-
-
-def fresh_id(wanted: str, taken: Collection[str]) -> str:
-    """An id that is not taken yet.
-
-    Args:
-        wanted: A name.
-        taken: Ids that are there.
-    """
-    stem = "".join(sign if sign.isascii() and sign.isalnum() else "-" for sign in wanted.lower()).strip("-")[:50] or "part"
-    while "--" in stem:
-        stem = stem.replace("--", "-")
-    number = 1
-    while (found := stem if number == 1 else f"{stem}-{number}") in taken:
-        number += 1
-    return found

@@ -9,7 +9,16 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
-from fern_match.core.formulate.properties import NOTICED, UNITS, amount_of, per_gram, row_per_gram, solid_fat_counts
+from fern_match.core.formulate.properties import (
+    NOTICED,
+    UNITS,
+    amount_of,
+    not_known,
+    per_gram,
+    row_per_gram,
+    solid_fat_counts,
+    unknown_rows,
+)
 from fern_match.core.formulate.version import OriginKind, Property, Version, VersionTarget
 from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
 from fern_match.core.measures import Comma, read_grams
@@ -53,7 +62,8 @@ class Target:
     wanted: float
     high: float
     weight: float
-    got: float = 0.0
+    got: float = 0.0  # as far as it is known
+    unknown: tuple[str, ...] = ()  # lines of which it is not known what they add to it
     problem: str | None = None
 
     @property
@@ -68,8 +78,8 @@ class Target:
 
     @property
     def reached(self) -> bool:
-        """Whether it lies in the band."""
-        return abs(self.gap) <= _REACHED * max(1.0, abs(self.wanted))
+        """Whether it is known to lie in the band."""
+        return not self.unknown and abs(self.gap) <= _REACHED * max(1.0, abs(self.wanted))
 
 
 def read_targets(version: Version, formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[Target, ...]:
@@ -94,7 +104,8 @@ def with_got(target: Target, formula: Formula, reading: StudyReading, pantry: Pa
     """A target with what a formula gives."""
     layers = [layer for layer in formula.layers if target.layer_id in {None, layer.layer_id}]
     if isinstance(target.what, Property):
-        return replace(target, got=amount_of(layers, target.what, pantry))
+        unknown = not_known(layers, target.what, pantry)
+        return replace(target, got=amount_of(layers, target.what, pantry), unknown=unknown)
     weigh = weigher(target.what, reading)
     got = sum(
         one.grams * weigh(pantry[one.ingredient_id])
@@ -102,7 +113,8 @@ def with_got(target: Target, formula: Formula, reading: StudyReading, pantry: Pa
         for one in layer.ingredients
         if one.ingredient_id in pantry
     )
-    return replace(target, got=got)
+    unknown = unknown_rows(replace(formula, layers=tuple(layers)), target.what, reading.study.region, pantry)
+    return replace(target, got=got, unknown=unknown)
 
 
 def weigher(what: Property | RowId, reading: StudyReading) -> Callable[[Ingredient], float]:
@@ -149,6 +161,7 @@ def targets_of(formula: Formula, pantry: Pantry) -> tuple[VersionTarget, ...]:
     """Targets that hold a version to what a formula gives, within what a person would notice."""
     found = [_of(layer, what, pantry) for layer in formula.layers for what in _OF_LAYERS]
     sweet = amount_of(formula.layers, Property.SWEETNESS, pantry)
+    sweet = 0.0 if not_known(formula.layers, Property.SWEETNESS, pantry) else sweet
     whole = [
         VersionTarget(id="piece-sweetness", property=Property.SWEETNESS, wanted=written(sweet), tolerance=written(0.02 * sweet))
     ]
@@ -160,7 +173,7 @@ def _of(layer: FormulaLayer, what: Property, pantry: Pantry) -> VersionTarget | 
     if finished <= 0 or (what is Property.SOLID_FAT and not solid_fat_counts([layer], pantry)):
         return None
     least = 0.0005 if what is Property.SALT else _LEAST_SHARE
-    if what is not Property.MASS and got < least * finished:
+    if what is not Property.MASS and (got < least * finished or not_known([layer], what, pantry)):
         return None
     relative, share = NOTICED[what]
     return VersionTarget(

@@ -13,7 +13,6 @@ class OriginKind(StrEnum):
 
     ESTIMATE = "estimate"
     RECIPE = "recipe"
-    SOLVED = "solved"
     HAND = "hand"
     ADAPTED = "adapted"
 
@@ -55,7 +54,8 @@ class Origin:
     key: Annotated[str, Signs(64)] = told(
         "made from", default="", silent="a fingerprint"
     )  # of the study an estimate was made from
-    rules: Annotated[tuple[Name, ...], Count(50)] = told("adapted under", default=())  # as asked for: vegan, keto:4
+    # as asked for: vegan, keto:4
+    rules: Annotated[tuple[Name, ...], Count(50)] = told("adapted under", together="rules", default=())
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,13 +65,13 @@ class VersionIngredient:
     __pydantic_config__: ClassVar = STRICT
 
     id: Key  # of the line
-    ingredient: Key = told("ingredient", says="ingredient")
-    name: Name = told("name")
-    role: Name = told("role", default="")
-    amount: Cell = told("amount", says="grams", default="")  # as typed; a bare figure is in grams
-    locked: bool = told("locked", default=False)  # whether solving leaves it alone
-    least: Cell = told("at least", says="grams", default="")  # as typed; solving may give more
-    part: Cell = told("part", default="")  # of a fixed ratio with the layer's other parts, as 2 in 2 : 1 : 3
+    ingredient: Key = told("ingredient", says="ingredient", together="line")
+    name: Name = told("name", follows="line")
+    role: Name = told("role", follows="line", default="")
+    amount: Cell = told("amount", says="grams", together="line", default="")  # as typed; a bare figure is in grams
+    locked: bool = told("locked", together="line", default=False)  # whether solving leaves it alone
+    least: Cell = told("at least", says="grams", together="line", default="")  # as typed; solving may give more
+    part: Cell = told("part", together="line", default="")  # of a fixed ratio with the layer's other parts, as 2 in 2 : 1 : 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,8 +99,10 @@ class VersionTarget:
     id: Key
     layer: Key | None = told("of layer", default=None)  # of the whole piece where None
     property: Property = told("what")
-    wanted: Cell = told("wanted", default="")  # as typed; a bare figure is in grams, of sweetness in grams of sugar
-    tolerance: Cell = told("within", default="")  # as typed, in the same unit
+    wanted: Cell = told(
+        "wanted", together="band", default=""
+    )  # as typed; a bare figure is in grams, of sweetness in grams of sugar
+    tolerance: Cell = told("within", together="band", default="")  # as typed, in the same unit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +113,7 @@ class Version:
 
     id: Key
     name: Name = told("name")
-    parent: Key | None = told("made after", default=None)  # the version it was derived from
+    parent: Key | None = told("made after", says="version", refers="version", default=None)  # the version it was derived from
     origin: Origin = told("origin", factory=Origin)
     layers: Annotated[tuple[VersionLayer, ...], Count(20)] = told("layers", label="{name}", noun="layer", default=())
     targets: Annotated[tuple[VersionTarget, ...], Count(200)] = told(

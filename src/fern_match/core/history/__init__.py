@@ -5,7 +5,7 @@ kind of record, or where states are kept. Imitate `differences.py`.
 """
 
 from fern_match.core.history.differences import Difference, differences
-from fern_match.core.history.merge import Clash, Clashes, merged
+from fern_match.core.history.merge import Clash, Clashes, clash_of, merged
 from fern_match.core.history.words import changes
 
-__all__ = ["Clash", "Clashes", "Difference", "changes", "differences", "merged"]
+__all__ = ["Clash", "Clashes", "Difference", "changes", "clash_of", "differences", "merged"]

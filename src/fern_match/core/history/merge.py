@@ -8,10 +8,10 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
-from fern_match.core.history.differences import ABSENT, Path, Step, by_id
+from fern_match.core.history.differences import ABSENT, Difference, Path, Step, by_id
 from fern_match.core.history.words import title_of, value_of
 from fern_match.core.names import Names
-from fern_match.core.record import Shape, fields_of, links, targets, without
+from fern_match.core.record import FieldSpec, Shape, fields_of, links, targets, without
 from fern_match.core.record.shape import Kind
 
 Whole = TypeVar("Whole")
@@ -101,13 +101,38 @@ def _pointing(whole: object, target: tuple[str, str]) -> frozenset[tuple[tuple[s
 
 def _record(base: Any, mine: Any, theirs: Any, path: Path, merge: _Merge) -> Any:
     """Field by field; the base may be absent where both added an entry of one id."""
-    kept = {}
+    kept = _one_decision(base, mine, theirs, path, merge) if base is not ABSENT else {}
     for spec in fields_of(type(mine)):
+        if spec.name in kept:
+            continue
         was = getattr(base, spec.name) if base is not ABSENT else ABSENT
         kept[spec.name] = _value(
             was, getattr(mine, spec.name), getattr(theirs, spec.name), spec.shape, (*path, Step(spec)), merge
         )
     return type(mine)(**kept)
+
+
+def _one_decision(base: Any, mine: Any, theirs: Any, path: Path, merge: _Merge) -> dict[str, Any]:
+    """Fields that mean something only together and that both changed differently: an amount and what it is an amount of.
+
+    Worked example: one window takes almond butter for the tahini of a line, another types 3 g: together that would be 3 g of
+    almond butter, which nobody asked for.
+    """
+    groups: dict[str, list[FieldSpec]] = {}
+    for spec in fields_of(type(mine)):
+        if spec.together or spec.follows:
+            groups.setdefault(spec.together or spec.follows, []).append(spec)
+    decided: dict[str, Any] = {}
+    for specs in groups.values():
+        was, my, their = ([getattr(side, spec.name) for spec in specs] for side in (base, mine, theirs))
+        if my in (was, their) or their == was:
+            continue
+        for spec, own, other in zip(specs, my, their, strict=True):
+            asks = own != other and not spec.follows
+            decided[spec.name] = (
+                merge.decided((*path, Step(spec)), own, other) if asks else own if merge.prefer_mine or own == other else other
+            )
+    return decided
 
 
 def _value(base: Any, mine: Any, theirs: Any, shape: Shape, path: Path, merge: _Merge) -> Any:
@@ -182,6 +207,13 @@ def _order(base: list[str], mine: list[str], theirs: list[str], kept: Iterable[s
             before = next((one for one in reversed(other[:at]) if one in order), None)
             order.insert(order.index(before) + 1 if before is not None else 0, key)
     return order
+
+
+def clash_of(difference: Difference, names: Names) -> Clash:
+    """A difference as a question: what was is theirs, what is now is mine."""
+    step, theirs, mine = difference.path[-1], difference.was, difference.now
+    shown = [_shown(step, value, other, names) for value, other in ((mine, theirs), (theirs, mine))]
+    return Clash(title_of(difference.path, names), *shown)
 
 
 def _shown(step: Step, value: Any, other: Any, names: Names) -> str:

@@ -3,9 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 
+from fern_match.core.data import rows
 from fern_match.core.food.ingredients import Ingredient
-from fern_match.core.food.nutrients import Nutrient
+from fern_match.core.food.nutrients import FIBRE_APART, Nutrient, salt_g
+from fern_match.core.food.together import lacking
 from fern_match.core.measures.numbers import Comma
 
 
@@ -48,7 +51,7 @@ class Region(StrEnum):
     @property
     def chocolate_law(self) -> str | None:
         """Whose least contents of chocolate hold there; None where the tables have none."""
-        return {Region.US: "US", Region.EU: "EU", Region.UK: "EU"}.get(self)
+        return {Region.US: "US", Region.EU: "EU", Region.UK: "UK"}.get(self)
 
     @property
     def usual_basis(self) -> "Basis":
@@ -200,59 +203,93 @@ def panel_rows(region: Region) -> tuple[PanelRow, ...]:
 
 
 def row_per_100_g(food: Ingredient, row: RowId, region: Region) -> float | None:
-    """What 100 g of an ingredient add to a row, in the row's unit; None when the table does not know.
+    """What 100 g of an ingredient add to a row, in the row's unit; None when the table does not know a part of it.
 
     Carbohydrate is total by difference in the US and Canada and without fibre elsewhere (polyols included in both). Salt is
     2.5 times sodium.
 
     Source: 21 CFR 101.9(c); Regulation (EU) 1169/2011, Annex I and XV.
     """
-    if row is RowId.ENERGY_KCAL:
-        return _energy_kcal(food, region)
-    if row is RowId.ENERGY_KJ:
-        return _energy_kj(food)
-    if not food.knows(ROW_NUTRIENT[row]):
+    if row in {RowId.ENERGY_KCAL, RowId.ENERGY_KJ}:
+        return _energy(food, region, _KCAL if row is RowId.ENERGY_KCAL else _KJ)
+    value = food.per_100_g.get(ROW_NUTRIENT[row])
+    if value is None:
         return None
-    value = food.amount(ROW_NUTRIENT[row])
     if row is RowId.CARBOHYDRATE and not region.counts_fibre:
-        return max(0.0, value - food.amount(Nutrient.FIBRE))
-    if row is RowId.SALT:
-        return 2.5 * value / 1000.0
-    return value
+        fibre = food.per_100_g.get(Nutrient.FIBRE)
+        apart = food.origins.get(Nutrient.CARBOHYDRATE) == FIBRE_APART
+        return (value if apart else None) if fibre is None else max(0.0, value - fibre)
+    if row is RowId.CARBOHYDRATE and food.origins.get(Nutrient.CARBOHYDRATE) == FIBRE_APART and not food.knows(Nutrient.FIBRE):
+        return None
+    return salt_g(value) if row is RowId.SALT else value
 
 
-def _energy_kcal(food: Ingredient, region: Region) -> float:
-    """Energy by parts: 9 fat, 4 protein and carbohydrate, 2.4 polyols (erythritol 0), 2 fibre, 7 alcohol, 0.4 allulose.
+@dataclass(frozen=True, slots=True)
+class _Factors:
+    """Energy of a gram of each part, in one unit."""
+
+    fat: float
+    protein: float
+    carbohydrate: float
+    acid: float
+    fibre: float
+    alcohol: float
+    allulose: float
+    column: str  # of the table of polyols
+
+
+_KCAL = _Factors(9, 4, 4, 3, 2, 7, 0.4, "kcal_per_g")
+_KJ = _Factors(37, 17, 17, 13, 8, 29, 1.7, "kj_per_g")
+_ENERGY_PARTS = (
+    Nutrient.FAT,
+    Nutrient.PROTEIN,
+    Nutrient.CARBOHYDRATE,
+    Nutrient.FIBRE,
+    Nutrient.POLYOLS,
+    Nutrient.ALLULOSE,
+    Nutrient.ALCOHOL,
+)
+
+
+def _energy(food: Ingredient, region: Region, factors: _Factors) -> float | None:
+    """Energy by parts; polyols by their kind and region, allulose as carbohydrate outside the US and Canada; None where a part
+    is not known.
 
     Source: Regulation (EU) 1169/2011, Annex XIV; for the US 21 CFR 101.9(c)(1)(i), methods B and C between which labels
-    vary (fibre counted half).
+    vary (fibre counted half); data/polyol_energy.csv.
     """
-    fibre, polyols, allulose = (food.amount(n) for n in (Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.ALLULOSE))
-    digestible = food.amount(Nutrient.CARBOHYDRATE) - fibre - polyols - allulose
-    polyol_factor = 0.0 if food.polyol_kind == "erythritol" else 2.4
+    if lacking([food], _ENERGY_PARTS):
+        return None
+    fat, protein, carbohydrate, fibre, polyols, allulose, alcohol = (food.amount(part) for part in _ENERGY_PARTS)
+    digestible = carbohydrate - fibre - polyols - allulose
     return (
-        9 * food.amount(Nutrient.FAT)
-        + 4 * food.amount(Nutrient.PROTEIN)
-        + (3 if food.category == "acid" else 4) * digestible
-        + 2 * fibre
-        + polyol_factor * polyols
-        + 7 * food.amount(Nutrient.ALCOHOL)
-        + (0.4 if region.counts_fibre else 4.0) * allulose
+        factors.fat * fat
+        + factors.protein * protein
+        + (factors.acid if food.category == "acid" else factors.carbohydrate) * digestible
+        + factors.fibre * fibre
+        + polyol_energy(food.polyol_kind or "", region, factors.column) * polyols
+        + factors.alcohol * alcohol
+        + (factors.allulose if region.counts_fibre else factors.carbohydrate) * allulose
     )
 
 
-def _energy_kj(food: Ingredient) -> float:
-    """Energy by parts in kJ: 37 fat, 17 protein and carbohydrate, 10 polyols, 8 fibre, 29 alcohol.
+def polyol_energy(kind: str, region: Region, column: str = "kcal_per_g") -> float:
+    """Energy of a gram of a polyol [kcal, or kJ by the column].
 
-    Source: Regulation (EU) 1169/2011, Annex XIV.
+    Args:
+        kind: Of polyol; one that the region's table does not name counts as a polyol in general.
+        region: Whose factors.
+        column: kcal_per_g or kj_per_g.
+
+    Source: data/polyol_energy.csv.
+
+    >>> polyol_energy("maltitol", Region.US), polyol_energy("maltitol", Region.EU)
+    (2.1, 2.4)
     """
-    fibre, polyols = food.amount(Nutrient.FIBRE), food.amount(Nutrient.POLYOLS)
-    digestible = food.amount(Nutrient.CARBOHYDRATE) - fibre - polyols
-    return (
-        37 * food.amount(Nutrient.FAT)
-        + 17 * food.amount(Nutrient.PROTEIN)
-        + (13 if food.category == "acid" else 17) * digestible
-        + 8 * fibre
-        + (0.0 if food.polyol_kind == "erythritol" else 10.0) * polyols
-        + 29 * food.amount(Nutrient.ALCOHOL)
-    )
+    table = _polyol_energies()
+    return float((table.get((region.value, kind)) or table[region.value, ""])[column])
+
+
+@cache
+def _polyol_energies() -> Mapping[tuple[str, str], Mapping[str, str]]:
+    return {(region, row["polyol_kind"]): row for row in rows("polyol_energy.csv") for region in row["regions"].split("|")}

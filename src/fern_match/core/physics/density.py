@@ -6,10 +6,21 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.errors import OutOfRange, check_range
 from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food.together import lacking
 
 # True densities at 20 C by Choi and Okos (1986), from their polynomials [g/cm3].
 WATER, PROTEIN, LIQUID_FAT, CARBOHYDRATE, FIBRE, ASH = 0.99574, 1.31953, 0.91724, 1.59289, 1.30418, 2.41819
 ALCOHOL = 0.789
+USUAL = 1.3  # of an ingredient of which a figure is not known: between fat and sugar, as confections usually are (approximate)
+_PARTS = (
+    Nutrient.WATER,
+    Nutrient.PROTEIN,
+    Nutrient.FAT,
+    Nutrient.CARBOHYDRATE,
+    Nutrient.FIBRE,
+    Nutrient.ASH,
+    Nutrient.ALCOHOL,
+)
 
 
 def mixture_density_g_cm3(grams: Mapping[str, float], water_lost_g: float, porosity: float, pantry: Pantry) -> float:
@@ -37,11 +48,13 @@ def mixture_density_g_cm3(grams: Mapping[str, float], water_lost_g: float, poros
 
 
 def airless_volume_cm3_g(ingredient_id: str, pantry: Pantry) -> float:
-    """Airless volume of a gram of an ingredient [cm3/g].
+    """Airless volume of a gram of an ingredient [cm3/g]; of one that lacks a figure as confections usually have.
 
     Source: as `mixture_density_g_cm3`.
     """
     food = pantry[ingredient_id]
+    if lacking([food], _PARTS):
+        return 1 / USUAL
     fibre, fat = food.amount(Nutrient.FIBRE), food.amount(Nutrient.FAT)
     volume = (
         food.amount(Nutrient.WATER) / WATER

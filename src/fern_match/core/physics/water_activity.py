@@ -12,13 +12,13 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.errors import check_range
 from fern_match.core.food import Ingredient, Nutrient
+from fern_match.core.food.nutrients import salt_g
 
 WATER_MOLAR_G = 18.015
 _SALT, _PROTEIN = "salt", "protein"
 _SALT_MOLAR_G, _SALT_GROVER, _PROTEIN_GROVER = 58.44, 9.0, 1.3
 _MARGIN = 0.02  # added to the highest model, so that it errs on the safe side
 _DRIEST = 0.65  # below it no model speaks
-_SODIUM_PER_SALT = 0.3934
 _SUGARS = (Nutrient.SUCROSE, Nutrient.GLUCOSE, Nutrient.FRUCTOSE, Nutrient.LACTOSE, Nutrient.MALTOSE)
 
 
@@ -63,7 +63,7 @@ def solutes_per_100_g(food: Ingredient) -> dict[str, float]:
         found["syrup dextrins"] = max(0.0, carbohydrate - named)
     named_sugars = sum(food.per_100_g.get(one) or 0.0 for one in _SUGARS)
     found["sucrose"] = found.get("sucrose", 0.0) + max(0.0, (food.per_100_g.get(Nutrient.SUGARS) or 0.0) - named_sugars)
-    found[_SALT] = (food.per_100_g.get(Nutrient.SODIUM) or 0.0) / 1000 / _SODIUM_PER_SALT
+    found[_SALT] = salt_g(food.per_100_g.get(Nutrient.SODIUM) or 0.0)
     return {name: grams for name, grams in found.items() if grams > 0}
 
 

@@ -39,7 +39,7 @@ class Id:
     @property
     def pattern(self) -> str:
         """As a regular expression."""
-        return rf"^[A-Za-z0-9][A-Za-z0-9_-]{{0,{self.most - 1}}}$"
+        return rf"^[A-Za-z0-9][A-Za-z0-9_-]{{0,{self.most - 1}}}$"  # with fullmatch: a dollar lets a line end by
 
     def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
         """For published schemas."""
@@ -74,6 +74,8 @@ def told(
     removed: str = "",
     silent: str = "",
     binds: bool = False,
+    together: str = "",
+    follows: str = "",
 ) -> Any:
     """A field of a record, with what its history says of it.
 
@@ -90,6 +92,8 @@ def told(
         removed: The same of one that went.
         silent: Why nothing is said of it: it tells a user nothing.
         binds: Whether an entry goes with what this field points at, though the field could be empty.
+        together: Fields of one record with the same word here are one decision: two windows that change any of them ask.
+        follows: The same word where this field only follows from the others: it is decided with them, and not asked about.
     """
     metadata = {
         "called": title,
@@ -104,6 +108,8 @@ def told(
         "removed": removed,
         "silent": silent,
         "binds": binds,
+        "together": together,
+        "follows": follows,
     }
     kept = {name: entry for name, entry in metadata.items() if entry}
     if factory is not None:

@@ -6,6 +6,7 @@ Traceback (most recent call last):
 fern_match.core.record.limits.NotFitting: Name: 130 signs; at most 120 are kept.
 """
 
+import math
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -52,6 +53,8 @@ def _of_value(value: Any, shape: Shape, place: tuple[str, ...], spec: FieldSpec)
     if value is None:
         return
     title = _title(spec, place)
+    if isinstance(value, float) and not math.isfinite(value):
+        yield place, title, f"{value} is no figure."
     if isinstance(shape.limit, Count) and len(value) > shape.limit.most:
         yield place, title, f"{len(value)} of them; at most {shape.limit.most} are kept."
     match shape.kind:
@@ -88,11 +91,13 @@ def _of_text(value: object, shape: Shape) -> Iterator[str]:
     limit = shape.limit
     if isinstance(limit, Signs) and len(value) > limit.most:
         yield f"{len(value)} signs; at most {limit.most} are kept."
-    if isinstance(limit, Id) and not re.match(limit.pattern, value):
+    if isinstance(limit, Id) and not re.fullmatch(limit.pattern, value):
         yield (
             f"“{value[:_SHOWN]}” cannot be an id; it takes up to {limit.most} letters, digits, hyphens and underscores, and "
             "begins with a letter or digit."
         )
+    if any("\ud800" <= sign <= "\udfff" for sign in value):
+        yield "half of a sign stands in it, which cannot be kept; type it again."
     if found := _CONTROL.search(value):
         yield f"the sign U+{ord(found[0]):04X} cannot be kept; it is not writing."
 

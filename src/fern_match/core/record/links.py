@@ -6,6 +6,7 @@ takes both along; a layer that lay in nuts lies in none.
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any, TypeVar
 
 from fern_match.core.record.shape import FieldSpec, Kind, Shape, fields_of
@@ -63,6 +64,18 @@ def _of_keys(value: Any, shape: Shape, place: tuple[str, ...], kind: str) -> Ite
             yield from _of_keys(inner, shape.inner, (*place, str(key)), kind)
         else:
             yield Link((*place, str(key)), kind, str(key), inner)
+
+
+@cache
+def refers_to(record: type) -> frozenset[str]:
+    """What kinds of things a class of records may point at, itself and inside: layer, version."""
+    found: set[str] = set()
+    for spec in fields_of(record):
+        if spec.refers:
+            found.add(spec.refers)
+        if spec.shape.record is not None:
+            found |= refers_to(spec.shape.record)
+    return frozenset(found)
 
 
 def without(record: Record, kind: str, target: str) -> Record:

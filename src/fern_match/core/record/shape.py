@@ -49,10 +49,12 @@ class FieldSpec:
     added: str
     removed: str
     silent: str
+    together: str
+    follows: str
     binds: bool
 
 
-_TEXTS = ("says", "label", "noun", "value", "refers", "provides", "added", "removed", "silent")
+_TEXTS = ("says", "label", "noun", "value", "refers", "provides", "added", "removed", "silent", "together", "follows")
 _FIELDS: dict[type, tuple[FieldSpec, ...]] = {}  # read once for each class
 
 

@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food.nutrients import FIBRE_APART
+from fern_match.core.food.together import allergens_of, vegan_of
 from fern_match.core.label.rows import Region
 from fern_match.core.physics.fats import fat_columns
 from fern_match.core.study.reading import StudyReading
@@ -16,7 +18,8 @@ from fern_match.core.study.record import Study
 STATEMENT = "its statement"
 _SUGARS = (Nutrient.SUCROSE, Nutrient.GLUCOSE, Nutrient.FRUCTOSE, Nutrient.LACTOSE, Nutrient.MALTOSE)
 _SOLIDS = (Nutrient.COCOA_SOLIDS_NONFAT, Nutrient.MILK_SOLIDS_NONFAT)
-_VEGAN_ORDER = {"no": 2, "check": 1, "yes": 0}
+# What a panel is often silent on, and what names on the statement tell once all of them are known.
+_SILENT = (Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.ALLULOSE, Nutrient.ALCOHOL, Nutrient.STARCH, Nutrient.TRANS_FAT)
 _FALLS = 0.62  # of the one before it, by order in a statement (approximate)
 
 
@@ -43,22 +46,27 @@ def with_statement(food: Ingredient, statement: str, region: Region, pantry: Pan
     shares = _shares(parts, percents)
     figures = dict(food.per_100_g)
     origins = dict(food.origins)
-    fat = figures.get(Nutrient.FAT) or 0.0
+    fat, sugar = figures.get(Nutrient.FAT), figures.get(Nutrient.SUGARS)
     fats = {column: _mean(parts, shares, column) for column in fat_columns().values()}
     _split(figures, origins, fats, fat, _mean(parts, shares, Nutrient.FAT))
-    sugars = {column: _mean(parts, shares, column) for column in _SUGARS}
-    _split(figures, origins, sugars, figures.get(Nutrient.SUGARS) or 0.0, sum(sugars.values()))
+    sugars = {column: _mean(parts, shares, column) for column in (*_SUGARS, Nutrient.ADDED_SUGARS)}
+    _split(figures, origins, sugars, sugar, sum(amount for column, amount in sugars.items() if column in _SUGARS))
     for column in _SOLIDS:
         figures[column] = min(_mean(parts, shares, column), 100.0)
         origins[column] = STATEMENT
+    if reading.all_known:
+        _fill(figures, origins, parts, shares)
     sweet = sum((part.sweetness or 0.0) * share for part, share in zip(parts, shares, strict=True))
+    allergens, vegan = allergens_of(parts), vegan_of(parts)
     return replace(
         food,
         per_100_g=figures,
         origins=origins,
         sweetness=round(sweet, 3),
-        allergens=tuple(sorted({name for part in parts for name in part.allergens})),
-        vegan=max((part.vegan for part in parts), key=lambda word: _VEGAN_ORDER.get(word, 1)),
+        polyol_kind=food.polyol_kind or next((part.polyol_kind for part in parts if part.polyol_kind), None),
+        allergens=allergens.holds,
+        allergens_known=allergens.known and reading.all_known,
+        vegan="check" if vegan == "yes" and not reading.all_known else vegan,
         note="Composition estimated from the panel and the statement on its packet; not a full analysis.",
     )
 
@@ -71,14 +79,39 @@ def _shares(parts: Sequence[Ingredient], percents: dict[str, float]) -> list[flo
     return [percents.get(part.id, max(0.0, rest) * weight / total) for part, weight in zip(parts, weights, strict=True)]
 
 
+def _fill(
+    figures: dict[Nutrient, float | None], origins: dict[Nutrient, str], parts: Sequence[Ingredient], shares: Sequence[float]
+) -> None:
+    """What the panel is silent on, from the parts; then carbohydrate is whole, and water what is left."""
+    for column in _SILENT:
+        if figures.get(column) is None:
+            figures[column] = round(_mean(parts, shares, column), 2)
+            origins[column] = STATEMENT
+    carbohydrate, fibre = figures.get(Nutrient.CARBOHYDRATE), figures.get(Nutrient.FIBRE)
+    if origins.get(Nutrient.CARBOHYDRATE) == FIBRE_APART and carbohydrate is not None and fibre is not None:
+        figures[Nutrient.CARBOHYDRATE] = round(carbohydrate + fibre, 2)
+        origins[Nutrient.CARBOHYDRATE] = STATEMENT
+    solids = [figures.get(one) for one in (Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.PROTEIN, Nutrient.ASH)]
+    known = [one for one in solids if one is not None]
+    if figures.get(Nutrient.WATER) is None and len(known) == len(solids):
+        figures[Nutrient.WATER] = round(max(0.0, 100.0 - sum(known)), 2)
+        origins[Nutrient.WATER] = STATEMENT
+
+
 def _mean(parts: Sequence[Ingredient], shares: Sequence[float], column: Nutrient) -> float:
     return sum((part.per_100_g.get(column) or 0.0) * share for part, share in zip(parts, shares, strict=True))
 
 
 def _split(
-    figures: dict[Nutrient, float | None], origins: dict[Nutrient, str], kinds: dict[Nutrient, float], whole: float, theirs: float
+    figures: dict[Nutrient, float | None],
+    origins: dict[Nutrient, str],
+    kinds: dict[Nutrient, float],
+    whole: float | None,
+    theirs: float,
 ) -> None:
-    """Shares a figure of the panel out among its kinds, as the statement's parts have them."""
+    """Shares a figure of the panel out among its kinds, as the statement's parts have them; of none that is not known."""
+    if whole is None:
+        return
     for column, amount in kinds.items():
         figures[column] = round(whole * amount / theirs, 2) if theirs > 0 else 0.0
         origins[column] = STATEMENT

@@ -88,10 +88,10 @@ class Reading:
     __pydantic_config__: ClassVar = STRICT
 
     id: Key
-    subject: Key = told("weighed", says="subject", refers="layer")  # PIECE or a layer's id
-    typed: Cell = told("reading", says="grams")
+    subject: Key = told("weighed", says="subject", refers="layer", together="reading")  # PIECE or a layer's id
+    typed: Cell = told("reading", says="grams", together="reading")
     also: Key | None = told(
-        "weighed with", says="layer", refers="layer", binds=True, default=None
+        "weighed with", says="layer", refers="layer", binds=True, together="reading", default=None
     )  # a layer that could not be parted from it
 
     @property
@@ -116,8 +116,8 @@ class Thickness:
     __pydantic_config__: ClassVar = STRICT
 
     id: Key
-    layer: Key = told("layer", says="layer", refers="layer")
-    typed: Cell = told("thickness")
+    layer: Key = told("layer", says="layer", refers="layer", together="reading")
+    typed: Cell = told("thickness", together="reading")
     spot: Spot = told("where", default=Spot.ANYWHERE)
 
 

@@ -974,6 +974,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pantry/import/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Pantry File
+         * @description What a CSV file would add and change, before it does.
+         */
+        post: operations["preview_pantry_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pantry/import": {
         parameters: {
             query?: never;
@@ -985,7 +1005,7 @@ export interface paths {
         put?: never;
         /**
          * Import Pantry
-         * @description Takes ingredients from a CSV file; all of them or none.
+         * @description Takes ingredients from a CSV file, laid over what is there; all of them or none.
          */
         post: operations["import_pantry"];
         delete?: never;
@@ -1168,6 +1188,16 @@ export interface components {
             nearest_words: string | null;
         };
         /**
+         * Allergens
+         * @description What foods hold for sure, and whose allergens are not all known.
+         */
+        Allergens: {
+            /** Holds */
+            holds: string[];
+            /** Not Known */
+            not_known: string[];
+        };
+        /**
          * ArchiveIn
          * @description Away or out again.
          */
@@ -1220,8 +1250,7 @@ export interface components {
             layers: components["schemas"]["BatchLayer"][];
             /** Shopping */
             shopping: components["schemas"]["ShoppingLine"][];
-            /** Allergens */
-            allergens: string[];
+            allergens: components["schemas"]["Allergens"];
             /** Unknown */
             unknown: string[];
         };
@@ -1494,7 +1523,7 @@ export interface components {
             /** Claim */
             claim: string;
             /** Allowed */
-            allowed: boolean;
+            allowed: boolean | null;
             /** Sentence */
             sentence: string;
             /** Source */
@@ -1738,6 +1767,32 @@ export interface components {
             unit: string;
         };
         /**
+         * FileChangeOut
+         * @description One ingredient that a file would add or change.
+         */
+        FileChangeOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Is New */
+            is_new: boolean;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * FilePreviewOut
+         * @description What a pantry file would do; nothing is kept yet.
+         */
+        FilePreviewOut: {
+            /** Revision */
+            revision: number;
+            /** Changes */
+            changes: components["schemas"]["FileChangeOut"][];
+            /** Unchanged */
+            unchanged: number;
+        };
+        /**
          * Fit
          * @description How well evidence, build and reading go together.
          * @enum {string}
@@ -1778,6 +1833,8 @@ export interface components {
             vegan: string;
             /** Allergens */
             allergens: string[];
+            /** Allergens Known */
+            allergens_known: boolean;
         };
         /**
          * FrameLayerOut
@@ -1845,10 +1902,10 @@ export interface components {
             impossible: string | null;
         };
         /**
-         * HoldingView
-         * @description A rule the version was adapted under, and what breaks it now.
+         * Holding
+         * @description A rule of a version, and what of the version breaks it or may.
          */
-        HoldingView: {
+        Holding: {
             /** Rule */
             rule: string;
             /** Broken */
@@ -1894,6 +1951,11 @@ export interface components {
              * @default []
              */
             allergens: string[];
+            /**
+             * Allergens Known
+             * @default false
+             */
+            allergens_known: boolean;
             /**
              * Functions
              * @default []
@@ -2169,9 +2231,9 @@ export interface components {
             /** Name */
             name: string;
             /** Water */
-            water: number;
+            water: number | null;
             /** Sweetness */
-            sweetness: number;
+            sweetness: number | null;
             /** Solid 20 */
             solid_20: number | null;
             /** Solid 30 */
@@ -2223,7 +2285,7 @@ export interface components {
             /** Water Lost G */
             water_lost_g: number;
             /** Moisture */
-            moisture: number;
+            moisture: number | null;
             /** Cost */
             cost: number | null;
             /** Loses Water */
@@ -2526,7 +2588,7 @@ export interface components {
          * @description Where a version comes from.
          * @enum {string}
          */
-        OriginKind: "estimate" | "recipe" | "solved" | "hand" | "adapted";
+        OriginKind: "estimate" | "recipe" | "hand" | "adapted";
         /**
          * OwnIngredientIn
          * @description A name outside the pantry, with the panel on its packet.
@@ -2707,10 +2769,10 @@ export interface components {
             source: components["schemas"]["Source"];
         };
         /**
-         * PrintedRowView
-         * @description A row of the label as it would print.
+         * PrintedRow
+         * @description A row of the label as this version would print it, on the original's basis, beside what the original declares.
          */
-        PrintedRowView: {
+        PrintedRow: {
             row: components["schemas"]["RowId"];
             /** Title */
             title: string;
@@ -2721,7 +2783,7 @@ export interface components {
             /** In Sight */
             in_sight: boolean;
             /** Computed */
-            computed: number;
+            computed: number | null;
             /** Printed */
             printed: string;
             /** Declared */
@@ -2730,10 +2792,10 @@ export interface components {
             declared_low: number | null;
             /** Declared High */
             declared_high: number | null;
-            /** Reached */
-            reached: boolean | null;
             /** Unknown */
             unknown: string[];
+            /** Reached */
+            reached: boolean | null;
         };
         /**
          * Problem
@@ -3014,14 +3076,22 @@ export interface components {
             ingredient: string;
         };
         /**
-         * RestoredOut
+         * Restored
          * @description What a restore did.
          */
-        RestoredOut: {
+        Restored: {
             /** Added */
             added: number;
             /** Already Here */
             already_here: number;
+            /** Ingredients */
+            ingredients: number;
+            /** Ingredients Here */
+            ingredients_here: number;
+            /** Kitchen Taken */
+            kitchen_taken: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * ReturnIn
@@ -3523,11 +3593,13 @@ export interface components {
             /** High */
             high: number;
             /** Got */
-            got: number;
+            got: number | null;
             /** Gap */
             gap: number;
             /** Reached */
             reached: boolean;
+            /** Unknown */
+            unknown: string[];
             /** Problem */
             problem: string | null;
         };
@@ -3774,7 +3846,7 @@ export interface components {
             /** Targets */
             targets: components["schemas"]["TargetView"][];
             /** Rows */
-            rows: components["schemas"]["PrintedRowView"][];
+            rows: components["schemas"]["PrintedRow"][];
             /** Basis */
             basis: string;
             /** Notes */
@@ -3783,8 +3855,7 @@ export interface components {
             natures: components["schemas"]["LayerNature"][];
             /** Claims */
             claims: components["schemas"]["Claim"][];
-            /** Allergens */
-            allergens: string[];
+            allergens: components["schemas"]["Allergens"];
             /** Vegan */
             vegan: string;
             /** Vegan Doubts */
@@ -3800,7 +3871,7 @@ export interface components {
             /** Stale */
             stale: components["schemas"]["StaleOut"][];
             /** Holding */
-            holding: components["schemas"]["HoldingView"][];
+            holding: components["schemas"]["Holding"][];
             slice: components["schemas"]["CutFaceOut"] | null;
         };
         /**
@@ -5527,7 +5598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RestoredOut"];
+                    "application/json": components["schemas"]["Restored"];
                 };
             };
             /** @description Refused, and why */
@@ -5648,6 +5719,39 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_pantry_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PantryFileIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilePreviewOut"];
                 };
             };
             /** @description Refused, and why */

@@ -8,6 +8,7 @@ from fern_match.core.estimate.recipe_tree import Floats
 from fern_match.core.estimate.terms import Evidence, Kind, limit_tail
 from fern_match.core.families import ChocolateRule, Family, chocolate_rules
 from fern_match.core.food import Nutrient
+from fern_match.core.food.together import lacking
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer
 
@@ -28,6 +29,7 @@ RULE = Kind(
 )
 _CONTENT = {
     "cocoa": (Nutrient.COCOA_BUTTER, Nutrient.COCOA_SOLIDS_NONFAT),
+    "dry cocoa without its fat": (Nutrient.COCOA_SOLIDS_NONFAT,),
     "cocoa butter": (Nutrient.COCOA_BUTTER,),
     "milk": (Nutrient.MILK_FAT, Nutrient.MILK_SOLIDS_NONFAT),
     "milk fat": (Nutrient.MILK_FAT,),
@@ -48,16 +50,16 @@ def rules_term(problem: Problem) -> LimitsTerm | None:
         if opened is None or (len(family.roles) > 1 and layer.id not in bracketed):
             continue  # which chocolate a filling holds is a guess until brackets say it
         for rule, evidence in (*_by_law(reading, layer, opened), *_declared(reading, layer, opened)):
-            lacking = np.array([_lacking(problem, part, index, rule) for part in problem.parts])
-            if lacking.any():
-                entries.append((evidence, lacking))
+            short = np.array([_lacking(problem, part, index, rule) for part in problem.parts])
+            if short.any():
+                entries.append((evidence, short))
     if not entries:
         return None
     return LimitsTerm(
         evidence=tuple(evidence for evidence, _ in entries),
         most=np.zeros((len(entries), 1)),
         sd=np.full((len(entries), 1), _RULE_SD),
-        counts=np.stack([lacking for _, lacking in entries]),
+        counts=np.stack([short for _, short in entries]),
         counts_lost=np.zeros((len(entries), len(problem.layers))),
     )
 
@@ -89,10 +91,10 @@ def _kind_of(name: str) -> str:
 
 
 def _lacking(problem: Problem, part: Part, layer: int, rule: ChocolateRule) -> float:
-    """By how much a gram of a part falls short of a rule [g/g]; 0 outside the chocolate."""
-    if part.layer != layer or part.opened != rule.family:
-        return 0.0
+    """By how much a gram of a part falls short of a rule [g/g]; 0 outside the chocolate, and where a figure is not known."""
     food = problem.pantry[part.ingredient_id]
+    if part.layer != layer or part.opened != rule.family or lacking([food], _CONTENT[rule.what]):
+        return 0.0
     return rule.minimum - sum(food.amount(nutrient) for nutrient in _CONTENT[rule.what]) / 100
 
 
