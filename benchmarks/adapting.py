@@ -29,7 +29,7 @@ def faithful(study: Study) -> tuple[StudyReading, Overview] | None:
     found = estimate(reading)
     if not isinstance(found, Estimate):
         return None
-    return reading, overview(kitchen_version("faithful", found, reading), reading, reading.pantry, reading.families)
+    return reading, overview(kitchen_version("faithful", found, reading), reading)
 
 
 def under(asked: Sequence[str], reading: StudyReading, seen: Overview, *, explain: bool = True) -> tuple[Adapted, float]:
@@ -41,9 +41,7 @@ def under(asked: Sequence[str], reading: StudyReading, seen: Overview, *, explai
         seen.formula,
         seen.targets,
         rules,
-        reading=reading,
-        pantry=reading.pantry,
-        families=reading.families,
+        reading,
         serving_g=serving,
         explain=explain,
     )

@@ -12,10 +12,11 @@ from typing import Any
 
 from bars import pieces_of, study_of
 
+from fern_match.core.batch import batch_of
 from fern_match.core.estimate import Estimate, estimate
-from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
-from fern_match.core.formulate import Room, kitchen_version, overview, rounded, solve, ways, what_holds_back
+from fern_match.core.formulate import Room, kitchen_version, overview, solve, ways, what_holds_back
+from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures import Measures
 from fern_match.core.recipe import read_line
 from fern_match.core.study.reading import StudyReading
@@ -37,11 +38,11 @@ def median_ms(work: Callable[[], object]) -> float:
 
 def times(reference_ms: float) -> None:
     """Solving the demo's four layers, and one of them after a lock."""
-    pantry, families = standard_pantry(), standard_families()
-    reading = StudyReading(night_crossing.study(pantry), pantry, families)
+    pantry = standard_pantry()
+    reading = StudyReading(night_crossing.study(pantry), pantry)
     found = estimate(reading)
     assert isinstance(found, Estimate)
-    seen = overview(kitchen_version("faithful", found, reading), reading, pantry, families)
+    seen = overview(kitchen_version("faithful", found, reading), reading)
     free = [layer.layer_id for layer in seen.formula.layers]
     layer = seen.formula.layers[2]
     locked = replace(
@@ -54,24 +55,25 @@ def times(reference_ms: float) -> None:
 
     def solved(formula: Any, layers: list[str], *, explain: bool) -> Callable[[], object]:
         room = Room(free=layers, widened=True, explain=explain)
-        return lambda: solve(formula, seen.targets, room, reading=reading, pantry=pantry, families=families)
+        return lambda: solve(formula, seen.targets, room, reading)
 
-    def measured(step: float | None) -> Callable[[], object]:
-        bench: Any = {"reading": reading, "pantry": pantry, "families": families}
-        return lambda: rounded(seen.formula, seen.targets, 24, scale_step_g=step, measures=Measures.US, **bench)
+    kitchen = read_kitchen(Kitchen(measures=Measures.US))
+
+    def measured(*, by_spoons: bool) -> Callable[[], object]:
+        return lambda: batch_of(seen, 24, {}, reading, kitchen, by_spoons=by_spoons)
 
     rows = [
         ("from an estimate to a kitchen's version, four layers", lambda: kitchen_version("faithful", found, reading)),
         ("four layers solved", solved(seen.formula, free, explain=False)),
-        ("four layers solved, with what holds back", lambda: what_holds_back(seen, reading, pantry, families)),
+        ("four layers solved, with what holds back", lambda: what_holds_back(seen, reading)),
         ("one layer solved after a changed lock", solved(locked, [layer.layer_id], explain=False)),
-        ("a version read from all sides", lambda: overview(seen.version, reading, pantry, families)),
+        ("a version read from all sides", lambda: overview(seen.version, reading)),
         (
             "other ways to make a layer",
-            lambda: ways(seen.formula, layer.layer_id, seen.targets, reading=reading, pantry=pantry, families=families),
+            lambda: ways(seen.formula, layer.layer_id, seen.targets, reading),
         ),
-        ("24 pieces measured by the scale", measured(0.1)),
-        ("24 pieces measured by spoons", measured(None)),
+        ("24 pieces measured by the scale", measured(by_spoons=False)),
+        ("24 pieces measured by spoons", measured(by_spoons=True)),
     ]
     for title, work in rows:
         took = median_ms(work)
@@ -91,7 +93,7 @@ def labels() -> None:
         found = estimate(reading)
         if not isinstance(found, Estimate):
             continue
-        seen = overview(kitchen_version("faithful", found, reading), reading, reading.pantry, reading.families)
+        seen = overview(kitchen_version("faithful", found, reading), reading)
         declared = [row for row in seen.rows if row.reached is not None]
         pieces += 1
         rows_declared += len(declared)

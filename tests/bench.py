@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from fern_match.core.batch import WeighedOut, scaled, weighed_out
 from fern_match.core.data import rows
 from fern_match.core.families import Families
 from fern_match.core.food import Nutrient, Pantry, standard_pantry
@@ -9,12 +10,14 @@ from fern_match.core.formulate import (
     Formula,
     FormulaIngredient,
     FormulaLayer,
+    PieceLimit,
     Property,
     Target,
     Version,
     read_targets,
     targets_of,
 )
+from fern_match.core.measures import Measures
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 
@@ -43,14 +46,30 @@ def formula(*layers: FormulaLayer) -> Formula:
 
 def held_to(what: Formula, reading: StudyReading = READING) -> tuple[Target, ...]:
     """Targets that hold to what a formula gives."""
-    return read_targets(Version(id="v", name="V", targets=targets_of(what, PANTRY)), what, reading, PANTRY)
+    return read_targets(Version(id="v", name="V", targets=targets_of(what, PANTRY)), what, reading)
 
 
 def wanted(key: str, layer_id: str | None, what: Property, low: float, high: float, weight: float = 3.0) -> Target:
     """One target."""
-    return Target(
-        id=key, name=key, unit="g", layer_id=layer_id, what=what, low=low, wanted=(low + high) / 2, high=high, weight=weight
-    )
+    middle, title = (low + high) / 2, what.value.capitalize()
+    whose = layer_id.capitalize() if layer_id else "whole piece"
+    band = {"low": low, "wanted": middle, "high": high, "weight": weight}
+    return Target(id=key, name=key, title=title, whose=whose, unit="g", layer_id=layer_id, what=what, **band)
+
+
+def weighed(
+    whole: Formula,
+    targets: Sequence[Target],
+    pieces: int,
+    step: float | None,
+    measures: Measures = Measures.METRIC,
+    *,
+    reading: StudyReading = READING,
+    limits: Sequence[PieceLimit] = (),
+) -> WeighedOut:
+    """A version weighed out with nothing that stays on tools."""
+    batch = scaled(whole, pieces, {layer.layer_id: 0.0 for layer in whole.layers}, reading.pantry, reading.families)
+    return weighed_out(batch, whole, targets, reading, scale_step_g=step, measures=measures, limits=limits)
 
 
 def caramel() -> FormulaLayer:

@@ -1,5 +1,6 @@
 """The command line: serve, estimate, measure-next, formulate, adapt, statement, recipe, export, import, backups, schemas."""
 
+import ctypes
 import json
 import os
 import sys
@@ -12,16 +13,18 @@ from typing import Annotated, Any, NoReturn
 import typer
 
 from fern_match.api.settings import Settings
+from fern_match.core.batch import batch_of, pieces_of
 from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
-from fern_match.core.formulate import FAITHFUL, OriginKind, Version, kitchen_version, overview
+from fern_match.core.formulate import FAITHFUL, OriginKind, Version, kitchen_version, overview, serving_g
 from fern_match.core.house import House
+from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
-from fern_match.core.measures import Measures, read_count
+from fern_match.core.measures import Measures
 from fern_match.core.recipe import RecipeLine, read_line
 from fern_match.core.study.plain_statement import statement_read
 from fern_match.core.study.reading import StudyReading
@@ -69,8 +72,10 @@ def formulate(
         _give_up(f"{file} holds no version “{version}”. It holds: {known}.")
     with _stdout_kept_clean():
         chosen = chosen or _faithful(reading)
-        pieces = next((plan.pieces for plan in match.batches if plan.version == chosen.id), "")
-        told = formulate_told(chosen, reading, pieces=read_count(pieces, comma=reading.comma).value)
+        pieces = pieces_of(match.batches, chosen.id, reading)
+        _, out = batch_of(overview(chosen, reading), pieces, {}, reading, read_kitchen(Kitchen()))
+        weighed = {(line.layer_id, line.line_id): line.measured_g for line in out.lines}
+        told = formulate_told(chosen, reading, pieces=pieces, weigh_out_g=weighed)
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
 
 
@@ -94,15 +99,13 @@ def adapt(
         with _stdout_kept_clean():
             made = [one for one in match.versions if one.origin.kind is OriginKind.ESTIMATE]
             version = next((one for one in (*made, *match.versions)), None) or _faithful(reading)
-            seen = overview(version, reading, reading.pantry, reading.families)
-            serving = reading.serving.value or seen.formula.piece_g
+            seen = overview(version, reading)
+            serving = serving_g(reading, seen.formula)
             found = adapted(
                 seen.formula,
                 seen.targets,
                 rules,
-                reading=reading,
-                pantry=reading.pantry,
-                families=reading.families,
+                reading,
                 serving_g=serving,
                 forbidden=refused or (),
                 required=required or (),
@@ -251,13 +254,17 @@ def _faithful(reading: StudyReading) -> Version:
 
 @contextmanager
 def _stdout_kept_clean() -> Iterator[None]:
-    """What libraries write past Python to standard output goes to standard error: the solver has such lines."""
+    """What libraries write past Python to standard output goes to standard error: the solver has such lines.
+
+    They wait in C's own buffer where standard output is a file, and are to leave it before it is standard output again.
+    """
     sys.stdout.flush()
     kept = os.dup(1)
     os.dup2(2, 1)
     try:
         yield
     finally:
+        ctypes.CDLL(None).fflush(None)
         os.dup2(kept, 1)
         os.close(kept)
 

@@ -59,3 +59,18 @@ def ready(client: TestClient) -> Callable[[str], dict[str, Any]]:
         raise TimeoutError("no estimate")
 
     return wait
+
+
+@pytest.fixture
+def worked(client: TestClient) -> Callable[..., dict[str, Any]]:
+    """Asks for what takes a while until it is there."""
+
+    def wait(method: str, path: str, **asked: Any) -> dict[str, Any]:
+        deadline = time.monotonic() + 180
+        while time.monotonic() < deadline:
+            answer: dict[str, Any] = client.request(method, path, **asked).json()
+            if answer.get("status") != "computing":
+                return answer
+        raise TimeoutError(path)
+
+    return wait

@@ -8,6 +8,8 @@ from fastapi.testclient import TestClient
 
 from fern_match.core.food import standard_pantry
 
+Worked = Callable[..., dict[str, Any]]
+
 
 @pytest.fixture
 def taken(client: TestClient, match_id: str, ready: Callable[[str], Any]) -> str:
@@ -42,16 +44,16 @@ def test_what_breaks_a_rule_is_there_at_once(client: TestClient, taken: str) -> 
     assert "“lunar” is no rule known here" in refused.json()["message"]
 
 
-def test_a_proposal_is_kept_and_taken_back(client: TestClient, taken: str) -> None:
+def test_a_proposal_is_kept_and_taken_back(client: TestClient, taken: str, worked: Worked) -> None:
     """It becomes a version that knows its parent, all vegan, of the weight that was shown; one undo takes it out again."""
     asked = {"rule": ["vegan"]}
-    told = client.get(f"{taken}/adapt", params=asked).json()
+    told = worked("GET", f"{taken}/adapt", params=asked)
     assert len(told["proposals"]) >= 2
     assert told["unmet"] is None
     first = told["proposals"][0]
     assert first["slice"]["bands"]
     assert any(line["instead_of"] for layer in first["layers"] for line in layer["lines"])
-    body = {"revision": told["revision"], "rules": ["vegan"], "system": first["system"]}
+    body = {"revision": told["revision"], "key": told["key"], "system": first["system"]}
     made = client.post(f"{taken}/adapt", json=body)
     assert made.status_code == 201
     version = made.json()["version"]
@@ -68,30 +70,30 @@ def test_a_proposal_is_kept_and_taken_back(client: TestClient, taken: str) -> No
     assert client.get(f"{match}/versions/{version['id']}").status_code == 404
 
 
-def test_what_is_forbidden_stays_out(client: TestClient, taken: str) -> None:
+def test_what_is_forbidden_stays_out(client: TestClient, taken: str, worked: Worked) -> None:
     """The proposal is worked out without it; one that is not there any more is refused."""
-    told = client.get(f"{taken}/adapt", params={"rule": ["vegan"]}).json()
+    told = worked("GET", f"{taken}/adapt", params={"rule": ["vegan"]})
     shown = {line["ingredient_id"] for layer in told["proposals"][0]["layers"] for line in layer["lines"] if line["is_new"]}
     unwanted = sorted(shown & standard_pantry().by_id.keys())[0]
-    again = client.get(f"{taken}/adapt", params={"rule": ["vegan"], "forbidden": [unwanted]}).json()
+    again = worked("GET", f"{taken}/adapt", params={"rule": ["vegan"], "forbidden": [unwanted]})
     used = {line["ingredient_id"] for one in again["proposals"] for layer in one["layers"] for line in layer["lines"]}
     assert unwanted not in used
-    body = {"revision": told["revision"], "rules": ["vegan"], "system": "moonlight"}
+    body = {"revision": told["revision"], "key": told["key"], "system": "moonlight"}
     assert client.post(f"{taken}/adapt", json=body).status_code == 409
 
 
-def test_an_unmet_rule_says_what_stands_in_the_way(client: TestClient, taken: str) -> None:
+def test_an_unmet_rule_says_what_stands_in_the_way(client: TestClient, taken: str, worked: Worked) -> None:
     """No proposal; the layer or the limit by name, and what can be asked for instead where there is such a thing."""
-    told = client.get(f"{taken}/adapt", params={"rule": ["keto:0.05"]}).json()
+    told = worked("GET", f"{taken}/adapt", params={"rule": ["keto:0.05"]})
     assert told["proposals"] == []
     assert "Milk coat" in told["unmet"] or "cannot be brought to 0.05 g a piece" in told["unmet"]
     assert told["nearest"] == "" or told["nearest"].startswith("keto:")
 
 
-def test_what_is_required_is_used(client: TestClient, taken: str) -> None:
+def test_what_is_required_is_used(client: TestClient, taken: str, worked: Worked) -> None:
     """In the layer that is named, in every proposal; what a rule refuses cannot be required, and the two are named."""
     asked = {"rule": ["vegan"], "required": ["caramel:agave-syrup"]}
-    told = client.get(f"{taken}/adapt", params=asked).json()
+    told = worked("GET", f"{taken}/adapt", params=asked)
     assert told["proposals"]
     for one in told["proposals"]:
         lines = {line["ingredient_id"] for layer in one["layers"] if layer["layer_id"] == "caramel" for line in layer["lines"]}
@@ -103,11 +105,11 @@ def test_what_is_required_is_used(client: TestClient, taken: str) -> None:
     assert named["names"] == {"agave-syrup": standard_pantry()["agave-syrup"].name}
 
 
-def test_what_keeps_proposals_from_being_nearer_is_asked_for_apart(client: TestClient, taken: str) -> None:
+def test_what_keeps_proposals_from_being_nearer_is_asked_for_apart(client: TestClient, taken: str, worked: Worked) -> None:
     """By the same systems as the proposals; under a limit this narrow something does, and it is named."""
     asked = {"rule": ["keto:1.5"]}
-    proposals = client.get(f"{taken}/adapt", params=asked).json()["proposals"]
-    held = client.get(f"{taken}/adapt/held-back", params=asked).json()["by_system"]
+    proposals = worked("GET", f"{taken}/adapt", params=asked)["proposals"]
+    held = worked("GET", f"{taken}/adapt/held-back", params=asked)["by_system"]
     assert proposals
     assert held.keys() == {one["system"] for one in proposals}
     assert any("whole piece" in sentence for sentences in held.values() for sentence in sentences)
@@ -125,15 +127,10 @@ def test_what_is_required_of_nothing_is_said(client: TestClient, taken: str) -> 
         assert words in refused.json()["message"]
 
 
-def test_a_version_remembers_what_it_was_adapted_under(client: TestClient, taken: str) -> None:
+def test_a_version_remembers_what_it_was_adapted_under(client: TestClient, taken: str, worked: Worked) -> None:
     """It says that it holds; with honey in it, it no longer does; a copy remembers as well; weighed out it still holds."""
-    told = client.get(f"{taken}/adapt", params={"rule": ["vegan", "at-most-fat:30/100g"], "forbidden": ["oat-drink"]}).json()
-    body = {
-        "revision": told["revision"],
-        "rules": ["vegan", "at-most-fat:30/100g"],
-        "forbidden": ["oat-drink"],
-        "system": told["proposals"][0]["system"],
-    }
+    told = worked("GET", f"{taken}/adapt", params={"rule": ["vegan", "at-most-fat:30/100g"], "forbidden": ["oat-drink"]})
+    body = {"revision": told["revision"], "key": told["key"], "system": told["proposals"][0]["system"]}
     made = client.post(f"{taken}/adapt", json=body).json()
     match, key = taken.rpartition("/versions")[0], made["version"]["id"]
     assert made["version"]["origin"]["rules"] == ["vegan", "at-most-fat:30/100g", "without-oat-drink"]

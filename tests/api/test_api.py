@@ -152,15 +152,21 @@ def taken(client: TestClient, match_id: str, revision: int = 1, **more: bool) ->
     return client.post(f"/api/matches/{match_id}/versions", json={"revision": revision, **more})
 
 
-def batches(client: TestClient, match_id: str) -> dict[str, Any]:
-    """Versions and batches."""
-    found: dict[str, Any] = client.get(f"/api/matches/{match_id}/batches").json()
+def versions(client: TestClient, match_id: str) -> list[dict[str, Any]]:
+    """The list of versions."""
+    found: list[dict[str, Any]] = client.get(f"/api/matches/{match_id}/versions").json()["versions"]
     return found
+
+
+def batches(client: TestClient, match_id: str) -> list[dict[str, Any]]:
+    """The batches, each computed."""
+    path = f"/api/matches/{match_id}/batches"
+    return [client.get(f"{path}/{one['id']}").json() for one in client.get(path).json()["batches"]]
 
 
 def planned(client: TestClient, match_id: str, revision: int, **changes: Any) -> Any:
     """Changes the first batch's plan."""
-    plan = {**batches(client, match_id)["batches"][0]["plan"], **changes}
+    plan = {**batches(client, match_id)[0]["plan"], **changes}
     return client.put(f"/api/matches/{match_id}/batches/{plan['id']}", json={"revision": revision, "plan": plan})
 
 
@@ -168,13 +174,13 @@ def test_from_estimate_to_batch(client: TestClient, match_id: str, ready: Ready)
     """Taken as a version, scaled to pieces, with a loss of one's own."""
     ready(match_id)
     assert taken(client, match_id).status_code == 201
-    assert batches(client, match_id)["batches"][0]["batch"] is None
+    assert batches(client, match_id)[0]["batch"] is None
     answer = planned(client, match_id, 2, pieces="12 x 2", left_on_tools={"caramel": "10"}).json()
-    scaled = answer["batches"][0]["batch"]
+    scaled = answer["batch"]
     caramel = next(layer for layer in scaled["layers"] if layer["layer_id"] == "caramel")
     assert scaled["pieces"] == 24
     assert caramel["made_g"] == pytest.approx(caramel["needed_g"] / 0.9)
-    assert {one["topic"] for one in answer["batches"][0]["cautions"]} == {"Hot sugar", "Allergens"}
+    assert {one["topic"] for one in answer["cautions"]} == {"Hot sugar", "Allergens"}
 
 
 def test_taking_the_same_estimate_again_changes_nothing(client: TestClient, match_id: str, ready: Ready) -> None:
@@ -182,8 +188,7 @@ def test_taking_the_same_estimate_again_changes_nothing(client: TestClient, matc
     ready(match_id)
     answers = [taken(client, match_id).json()["revision"] for _ in range(3)]
     assert answers == [2, 2, 2]
-    found = batches(client, match_id)
-    assert (len(found["versions"]), len(found["batches"])) == (1, 1)
+    assert (len(versions(client, match_id)), len(batches(client, match_id))) == (1, 1)
 
 
 def test_taking_a_newer_estimate_asks_before_it_overwrites(
@@ -193,9 +198,9 @@ def test_taking_a_newer_estimate_asks_before_it_overwrites(
     ready(match_id)
     taken(client, match_id)
     planned(client, match_id, 2, pieces="7")
-    assert batches(client, match_id)["versions"][0]["outdated"] is None
+    assert batches(client, match_id)[0]["outdated"] is None
     put(client, match_id, 3, {**study, "readings": weighed(coat=["17.5"])})
-    assert "has changed since this version was taken" in batches(client, match_id)["versions"][0]["outdated"]
+    assert "has changed since this version was taken" in batches(client, match_id)[0]["outdated"]
     ready(match_id)
     asked = taken(client, match_id, 4)
     assert (asked.status_code, asked.json()["code"]) == (409, "WouldOverwrite")
@@ -203,8 +208,8 @@ def test_taking_a_newer_estimate_asks_before_it_overwrites(
     assert taken(client, match_id, 4, keep_both=True).json()["version"]["name"] == "Faithful 2"
     assert taken(client, match_id, 5, replace=True).status_code == 201
     found = batches(client, match_id)
-    assert [version["outdated"] for version in found["versions"]] == [None, None]
-    assert found["batches"][0]["pieces"]["typed"] == "7"
+    assert [batch["outdated"] for batch in found] == [None, None]
+    assert found[0]["pieces"]["typed"] == "7"
 
 
 def test_a_version_changed_by_hand_is_not_overwritten_unasked(client: TestClient, match_id: str, ready: Ready) -> None:
@@ -228,7 +233,7 @@ def test_no_version_without_an_estimate(client: TestClient, name: str, words: st
     refused = taken(client, match_id)
     assert refused.status_code == 409
     assert words in refused.json()["message"]
-    assert batches(client, match_id)["versions"] == []
+    assert versions(client, match_id) == []
 
 
 def test_an_estimate_under_way_is_not_called_missing(client: TestClient, match_id: str) -> None:
@@ -244,7 +249,7 @@ def test_odd_pieces_are_kept_with_a_sentence(client: TestClient, match_id: str, 
     ready(match_id)
     taken(client, match_id)
     planned(client, match_id, 2, pieces=pieces)
-    batch = batches(client, match_id)["batches"][0]
+    batch = batches(client, match_id)[0]
     assert batch["pieces"]["typed"] == pieces
     assert batch["batch"] is None
     assert bool(batch["pieces"]["problem"]) == bool(pieces)

@@ -50,7 +50,7 @@ def test_the_house_is_read_in_the_kitchen_s_measures(client: TestClient, batch_u
     """24 pieces take 24 x 6 / 0.965 = 149.2 g of sugar; half a US cup is 118.3 mL x 0.85 = 100.6 g: enough for 16."""
     set_kitchen(client, measures="US", mass_unit="g", scale_step="1 g")
     answer = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "1/2 cup", "heavy-cream": "1-1/2 cups"})).json()
-    batch = answer["batches"][0]
+    batch = answer
     sugar, cream = batch["in_house"]["white-sugar"], batch["in_house"]["heavy-cream"]
     assert sugar["value"] == pytest.approx(100.55, abs=0.01)
     assert "US cup of 237 mL" in sugar["read_as"]
@@ -62,25 +62,25 @@ def test_the_house_is_read_in_the_kitchen_s_measures(client: TestClient, batch_u
 
 def test_a_boil_ends_as_this_thermometer_shows_it(client: TestClient, batch_url: str) -> None:
     """118 C at sea level; at 1600 m 118 - (99.97 - 94.65) = 112.7, shown to half a degree; 234.4 F with a reading of 201 F."""
-    at_sea = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
+    at_sea = client.get(f"{batch_url}/b").json()["cook_ends"]["caramel"]
     assert (at_sea["aim"], at_sea["corrected"]) == ("118 °C", False)
     set_kitchen(client, altitude="1600 m")
-    there = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
+    there = client.get(f"{batch_url}/b").json()["cook_ends"]["caramel"]
     assert (there["aim"], there["sea_level"], there["corrected"]) == ("112.5 °C", "118 °C", True)
     set_kitchen(client, boiling_reading="201 F", temperature_unit="F")
-    measured = client.get(batch_url).json()["batches"][0]["cook_ends"]["caramel"]
+    measured = client.get(f"{batch_url}/b").json()["cook_ends"]["caramel"]
     assert (measured["low"], measured["aim"], measured["high"]) == ("226 °F", "233 °F", "239 °F")
 
 
 def test_two_windows_on_one_plan(client: TestClient, batch_url: str) -> None:
     """Different cells come together; the same cell asks, names it, and can be decided."""
     client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "200"}))
-    both = client.put(f"{batch_url}/b", json=plan(pieces="12")).json()["batches"][0]
+    both = client.put(f"{batch_url}/b", json=plan(pieces="12")).json()
     assert (both["pieces"]["typed"], both["in_house"]["white-sugar"]["typed"]) == ("12", "200")
     asked = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}))
     assert asked.status_code == 409
     assert "White granulated sugar, in the house" in asked.json()["message"]
-    decided = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}, decided_on=3)).json()["batches"][0]
+    decided = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}, decided_on=3)).json()
     assert decided["in_house"]["white-sugar"]["typed"] == "300"
     assert decided["pieces"]["typed"] == "12"
 

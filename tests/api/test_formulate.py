@@ -6,6 +6,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+Worked = Callable[..., dict[str, Any]]
+
 RECIPE = {
     "text": "Makes 12\nFor the base:\n200 g plain flour\n1 stick butter\n1/2 cup icing sugar\n"
     "Topping:\n6 oz dark chocolate\n1 cup nuts",
@@ -42,7 +44,7 @@ def test_a_version_from_all_sides(client: TestClient, taken: str) -> None:
     assert sum(layer["finished_g"] for layer in view["layers"]) == pytest.approx(view["piece_g"])
 
 
-def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: str) -> None:
+def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: str, worked: Worked) -> None:
     """A fixed amount stays as typed; the rest moves; one undo takes the whole solve back."""
     view = client.get(taken).json()
     version = view["version"]
@@ -52,7 +54,7 @@ def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: 
     view = client.put(taken, json={"revision": view["revision"], "version": version}).json()
     assert line_of(view, "caramel", "white-sugar")["amount"] == "1/4 oz"
     others = {one["ingredient"]: one["amount"] for one in view["version"]["layers"][1]["ingredients"]}
-    solved = client.post(f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]}).json()
+    solved = worked("POST", f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]})
     assert line_of(solved["view"], "caramel", "white-sugar")["amount"] == "1/4 oz"
     now = {one["ingredient"]: one["amount"] for one in solved["view"]["version"]["layers"][1]["ingredients"]}
     assert now != others
@@ -64,19 +66,19 @@ def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: 
     assert before != "1/4 oz"
 
 
-def test_what_cannot_be_changes_nothing(client: TestClient, taken: str) -> None:
+def test_what_cannot_be_changes_nothing(client: TestClient, taken: str, worked: Worked) -> None:
     """It is said what would have to give, and the revision stays."""
     view = client.get(taken).json()
     version = view["version"]
     for line in version["layers"][1]["ingredients"]:
         line |= {"amount": "9 g", "locked": True}
     view = client.put(taken, json={"revision": view["revision"], "version": version}).json()
-    solved = client.post(f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]}).json()
+    solved = worked("POST", f"{taken}/solve", json={"revision": view["revision"], "layers": ["caramel"]})
     assert "would have to give" in solved["impossible"]
     assert solved["view"]["revision"] == view["revision"]
 
 
-def test_one_ingredient_for_another(client: TestClient, taken: str) -> None:
+def test_one_ingredient_for_another(client: TestClient, taken: str, worked: Worked) -> None:
     """Solved again with it, in one step."""
     view = client.get(taken).json()
     line = line_of(view, "caramel", "glucose-syrup-42de")
@@ -85,7 +87,7 @@ def test_one_ingredient_for_another(client: TestClient, taken: str) -> None:
         "layers": ["caramel"],
         "replace": {"layer": "caramel", "line": line["id"], "ingredient": "honey"},
     }
-    solved = client.post(f"{taken}/solve", json=body).json()
+    solved = worked("POST", f"{taken}/solve", json=body)
     assert solved["impossible"] is None
     honey = line_of(solved["view"], "caramel", "honey")
     assert honey["role"] == "doctor-sugar"
@@ -94,10 +96,10 @@ def test_one_ingredient_for_another(client: TestClient, taken: str) -> None:
     assert client.post(f"{taken}/solve", json=wrong).status_code == 404
 
 
-def test_other_ways_and_taking_one(client: TestClient, taken: str) -> None:
+def test_other_ways_and_taking_one(client: TestClient, taken: str, worked: Worked) -> None:
     """Different in kind, one of them bought; written into the version it is the layer."""
     view = client.get(taken).json()
-    found = client.get(f"{taken}/ways/caramel").json()["ways"]
+    found = worked("GET", f"{taken}/ways/caramel")["ways"]
     assert 2 <= len(found) <= 3
     assert any(way["bought"] for way in found)
     way = found[-1]
@@ -110,10 +112,10 @@ def test_other_ways_and_taking_one(client: TestClient, taken: str) -> None:
 
 def test_measured_out_by_scale_and_by_spoons(client: TestClient, taken: str) -> None:
     """For any number of pieces; the batch’s where none is asked for."""
-    by_scale = client.get(f"{taken}/measured").json()
+    by_scale = client.get(f"{taken}/measured").json()["measured"]
     assert by_scale["pieces"] == 24
     assert all(line["words"].endswith(" g") for line in by_scale["lines"])
-    spoons = client.get(f"{taken}/measured", params={"by": "spoons", "pieces": 40}).json()
+    spoons = client.get(f"{taken}/measured", params={"by": "spoons", "pieces": 40}).json()["measured"]
     assert spoons["pieces"] == 40
     assert any("cup" in line["words"] or "tbsp" in line["words"] for line in spoons["lines"])
     assert client.get(f"{taken}/measured", params={"pieces": 20_000}).status_code == 422
@@ -177,7 +179,7 @@ def test_a_version_from_a_recipe(client: TestClient, match_id: str) -> None:
     assert refused.status_code == 409
 
 
-def test_a_match_from_a_recipe_alone(client: TestClient) -> None:
+def test_a_match_from_a_recipe_alone(client: TestClient, worked: Worked) -> None:
     """No wrapper: the version is there, the estimate says what it lacks, and a solve is possible."""
     made = client.post("/api/matches/from-recipe", json={"recipe": RECIPE, "name": "Slab"}).json()
     versions = client.get(f"/api/matches/{made['id']}/versions").json()
@@ -187,9 +189,8 @@ def test_a_match_from_a_recipe_alone(client: TestClient) -> None:
     assert view["pieces"] == 12
     assert view["slice"] is not None
     layers = [layer["layer_id"] for layer in view["layers"]]
-    solved = client.post(
-        f"/api/matches/{made['id']}/versions/recipe/solve", json={"revision": made["revision"], "layers": layers}
-    ).json()
+    asked = {"revision": made["revision"], "layers": layers}
+    solved = worked("POST", f"/api/matches/{made['id']}/versions/recipe/solve", json=asked)
     assert solved["impossible"] is None
     assert solved["view"]["piece_g"] == pytest.approx(view["piece_g"], abs=1e-4)
 
@@ -205,3 +206,31 @@ def test_a_changed_study_says_so_on_the_version(client: TestClient, match_id: st
     study["label"]["rows"]["sugars"] = "50"
     client.put(f"/api/matches/{match_id}/study", json={"revision": view["revision"], "study": study})
     assert "study has changed" in client.get(taken).json()["outdated"]
+
+
+def test_a_layer_is_added_and_the_version_taken_out_asks(client: TestClient, match_id: str, taken: str) -> None:
+    """A layer comes with its family's working ratio; a version with a planned batch is not taken out unasked."""
+    revision = client.get(taken).json()["revision"]
+    added = client.post(f"{taken}/layers", json={"revision": revision, "family": "ganache-dark", "name": "Middle"})
+    assert added.status_code == 200, added.json()
+    assert [one["name"] for one in added.json()["version"]["layers"]][-1] == "Middle"
+    path = f"/api/matches/{match_id}/batches"
+    batch = client.get(path).json()["batches"][0]["id"]
+    plan = {**client.get(f"{path}/{batch}").json()["plan"], "pieces": "12"}
+    kept = client.put(f"{path}/{batch}", json={"revision": added.json()["revision"], "plan": plan}).json()
+    asked = client.request("DELETE", taken, json={"revision": kept["revision"]})
+    assert asked.status_code == 409
+    assert "A batch of it would go along" in asked.json()["message"]
+    gone = client.request("DELETE", taken, json={"revision": kept["revision"], "sure": True})
+    assert (gone.status_code, gone.json()["versions"]) == (200, [])
+    assert client.get(path).json()["batches"] == []
+
+
+def test_unread_targets_stay_and_no_line_is_lost(client: TestClient, taken: str) -> None:
+    """An amount in words no scale knows says so beside the line; it is kept as typed."""
+    view = client.get(taken).json()
+    version = view["version"]
+    version["layers"][0]["ingredients"][0]["amount"] = "a good splash"
+    saved = client.put(taken, json={"revision": view["revision"], "version": version}).json()
+    assert saved["version"]["layers"][0]["ingredients"][0]["amount"] == "a good splash"
+    assert any("a good splash" in one for one in saved["problems"])

@@ -113,8 +113,9 @@ def test_the_kitchen_gives_the_batch_its_scale_and_spoons(client: TestClient, ma
     taken(client, match_id)
     planned(client, match_id, 2, pieces="24")
     set_kitchen(client, scale_step="1 g", measures="US", mass_unit="oz")
-    answer = client.get(f"/api/matches/{match_id}/batches").json()
-    amounts = [one for layer in answer["batches"][0]["batch"]["layers"] for one in layer["ingredients"]]
+    path = f"/api/matches/{match_id}/batches"
+    answer = client.get(f"{path}/{client.get(path).json()['batches'][0]['id']}").json()
+    amounts = [one for layer in answer["batch"]["layers"] for one in layer["ingredients"]]
     assert (answer["mass_unit"], answer["scale_step_g"]) == ("oz", 1.0)
     heavy = [one for one in amounts if not one["below_scale"]]
     assert heavy

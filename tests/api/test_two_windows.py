@@ -319,7 +319,7 @@ def test_a_plan_whose_version_goes_meanwhile(client: TestClient) -> None:
         f"/api/matches/{match}/batches/b", json={"revision": 2, "plan": {**plan, "in_house": {"white-sugar": "1 kg"}}}
     )
     assert later.status_code == 200
-    batch = client.get(f"/api/matches/{match}/batches").json()["batches"][0]
+    batch = client.get(f"/api/matches/{match}/batches/b").json()
     assert (batch["plan"]["pieces"], batch["plan"]["in_house"]) == ("", {"white-sugar": "1 kg"})
 
 

@@ -73,11 +73,11 @@ def test_rules_ask_the_maker(client: TestClient, version: str) -> None:
     assert one["doubtful"]
     assert "My spread" in one["sentence"]
     match = version.rpartition("/versions")[0]
-    batch = client.get(f"{match}/batches").json()["batches"][0]
+    batch = client.get(f"{match}/batches/{client.get(f'{match}/batches').json()['batches'][0]['id']}").json()
     told = client.put(
         f"{match}/batches/{batch['plan']['id']}",
         json={"revision": client.get(version).json()["revision"], "plan": {**batch["plan"], "pieces": "10"}},
-    ).json()["batches"][0]
+    ).json()
     said = {one["topic"]: one["sentence"] for one in told["cautions"]}
     assert "sesame" in said["Allergens"]
     assert "My spread" in said["Allergens"]
@@ -92,7 +92,8 @@ def test_an_estimate_says_what_it_takes_for_granted(
     food = view["ingredient"]
     food["per_100_g"]["water_g"] = None
     assert client.put(f"/api/pantry/{spread}", json={"revision": view["revision"], "ingredient": food}).status_code == 200
-    study = {**study, "statement": study["statement"].replace(", butter,", ", my spread,"), "placements": {"my spread": {"caramel": "yes"}}}
+    statement = study["statement"].replace(", butter,", ", my spread,")
+    study = {**study, "statement": statement, "placements": {"my spread": {"caramel": "yes"}}}
     match_id = client.post("/api/matches", json=study).json()["id"]
     found = ready(match_id)
     assert found["status"] == "ready"

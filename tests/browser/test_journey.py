@@ -58,11 +58,11 @@ def test_from_an_empty_match_to_a_batch(clean_page: Page, server: Server) -> Non
     expect(page.get_by_role("img", name="Milk coat: 16")).to_be_visible()
     page.get_by_role("tab", name="Label").click()
     expect(page.get_by_role("row", name="Fat g 24")).to_be_visible()
-    page.get_by_role("button", name="Take as the faithful version").click()
+    page.get_by_role("button", name="Take as the faithful").click()
 
     expect(page.get_by_role("heading", name="Harbour Light, faithful")).to_be_visible()
     page.get_by_role("link", name="Batch").click()
-    expect(page.get_by_role("heading", name="Harbour Light, faithful version")).to_be_visible()
+    expect(page.get_by_role("heading", name="Harbour Light, faithful")).to_be_visible()
     type_into(page, "Pieces wanted", "2 x 12")
     expect(page.get_by_text("24 pieces of")).to_be_visible()
     expect(page.get_by_text("Hot sugar.")).to_be_visible()

@@ -50,7 +50,19 @@ INSIDE_CORE = {
         "errors",
     },
     "adapt": {"adapt", "formulate", "study", "record", "food", "families", "label", "physics", "data", "errors"},
-    "batch": {"batch", "formulate", "kitchen", "record", "food", "families", "measures", "physics", "errors"},
+    "batch": {
+        "batch",
+        "adapt",
+        "formulate",
+        "study",
+        "kitchen",
+        "record",
+        "food",
+        "families",
+        "measures",
+        "physics",
+        "errors",
+    },
     "match.py": {"study", "formulate", "batch", "food", "families", "label", "record", "errors"},
     "house.py": {"kitchen", "food", "record", "errors"},
     "steps.py": {"study", "estimate", "formulate", "adapt", "batch"},
@@ -63,7 +75,8 @@ STEPS = {"study", "estimate", "formulate", "adapt", "batch"}
 DOORS = {
     "study": {"record", "reading", "words", "whereabouts", "starters", "flags"},
     "estimate": {"result", "words", "inputs"},
-    "formulate": {"component", "properties", "told", "words"},
+    # pose, program and targets: for whoever poses the same question with limits of its own
+    "formulate": {"component", "pose", "program", "properties", "targets", "told", "words"},
     "adapt": {"consequences", "told", "words"},
     "batch": {"plan", "words"},
 }

@@ -1,25 +1,28 @@
 """Adapting: what breaks a rule, whole proposals, and one of them kept as a version."""
 
-from collections.abc import Sequence
-from typing import Annotated
+from collections.abc import Mapping, Sequence
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
+from fastapi.concurrency import run_in_threadpool as run
 from pydantic import BaseModel, Field
 
-from fern_match.api.deps import DeskDep, MadeOnIn, Opened, kinds
+from fern_match.api.deps import ChangeIn, Desk, DeskDep, Opened, kinds
 from fern_match.api.errors import NotReady
 from fern_match.api.estimate import CutFaceOut, cut_face_out
-from fern_match.api.formulate import TakenOut, keep_begun
-from fern_match.api.version_view import overview_of, serving_of
+from fern_match.api.formulate import TakenOut, keep_begun, open_version
+from fern_match.api.long_work import UnderWay, WaitQuery, WindowQuery, Worked, proposals_held_back_work, proposals_work
+from fern_match.api.runner import Computing, Failed, Work
+from fern_match.api.version_view import overview_of
 from fern_match.core.adapt import (
-    Adapted,
     Breach,
     Proposal,
     Rule,
-    adapted,
     breaches,
     category_choices,
+    check_asked,
     kept,
+    outlived_names,
     rule_choices,
     rules_of,
     shipped_rules,
@@ -27,7 +30,7 @@ from fern_match.core.adapt import (
 )
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
-from fern_match.core.formulate import Overview, PrintedRow, printed_rows, slice_of_version
+from fern_match.core.formulate import Overview, PrintedRow, printed_rows, serving_g, slice_of_version
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions/{version_id}/adapt", tags=["adapt"])
 
@@ -91,6 +94,7 @@ class AdaptedLayerOut(BaseModel):
 
     layer_id: str
     name: str
+    rename: str | None  # what it could be called, where its name says what is no longer in it
     family_name: str
     texture: str
     tone: str
@@ -141,7 +145,9 @@ class ProposalOut(BaseModel):
 class AdaptedOut(BaseModel):
     """Proposals, the nearest to the version first, or why there is none."""
 
+    status: Literal["ready"] = "ready"
     revision: int
+    key: str  # by which one of them is kept as it was seen
     piece_g: float
     layers: list[AdaptedLayerOut]  # of the version as it is
     label: list[LabelLineOut]
@@ -156,24 +162,24 @@ class AdaptedOut(BaseModel):
 class ProposalsHeldBackOut(BaseModel):
     """What keeps proposals from being nearer, by their systems; nothing where nothing does."""
 
+    status: Literal["ready"] = "ready"
     revision: int
     by_system: dict[str, tuple[str, ...]]
 
 
-class KeepIn(MadeOnIn):
-    """Which proposal to keep, and what it was asked for with."""
+class KeepIn(ChangeIn):
+    """Which of the proposals that were seen to keep, and what its layers are to be called."""
 
-    rules: list[str] = Field(max_length=20)
-    forbidden: list[str] = Field(default=[], max_length=20)
-    required: list[str] = Field(default=[], max_length=20)  # each as layer:ingredient
-    system: str
+    key: Annotated[str, Field(max_length=200)]
+    system: Annotated[str, Field(max_length=200)]
+    names: Annotated[dict[str, Annotated[str, Field(max_length=120)]], Field(max_length=20, default_factory=dict)]
 
 
 @router.get("/rules")
 def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
     """The rules there are, by the label's region."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    found = overview_of(opened.match.version(version_id), opened)
+    opened, version = open_version(match_id, version_id, desk)
+    found = overview_of(version, opened)
     pantry, region = opened.reading.pantry, opened.match.study.region
     suggested = suggested_limits(found.formula, region, pantry)
     return RulesOut(
@@ -193,10 +199,10 @@ def read_breaches(
     ingredient: Annotated[list[str], Query(max_length=40, default_factory=list)],
 ) -> BreachesOut:
     """What in the version breaks rules as it is, and what depends on a maker; with the names of some ingredients."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    found = overview_of(opened.match.version(version_id), opened)
+    opened, version = open_version(match_id, version_id, desk)
+    found = overview_of(version, opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    seen = breaches(found.formula, rules, opened.reading.pantry, serving_of(opened, found))
+    seen = breaches(found.formula, rules, opened.reading.pantry, serving_g(opened.reading, found.formula))
     return BreachesOut(
         revision=opened.revision,
         rules=[_rule_out(one) for one in rules],
@@ -206,87 +212,113 @@ def read_breaches(
 
 
 @router.get("")
-def read_proposals(
+async def read_proposals(
     match_id: str,
     version_id: str,
     rule: Ids,
     desk: DeskDep,
     forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
     required: Annotated[list[str], Query(max_length=20, default_factory=list)],
-) -> AdaptedOut:
-    """Up to three whole versions under the rules, worked out now."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    found = overview_of(opened.match.version(version_id), opened)
-    rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    worked = _worked(opened, found, rules, forbidden, required)
-    return AdaptedOut(
-        revision=opened.revision,
-        piece_g=found.formula.piece_g,
-        layers=_layers_out(found, None, opened),
-        label=_label_out(found.rows),
-        slice=_slice_out(found, None, opened),
-        proposals=[_proposal_out(one, found, rules, opened) for one in worked.proposals],
-        left_out=[LeftOutView(name=one.name, because=one.because) for one in worked.left_out],
-        unmet=worked.unmet.because if worked.unmet is not None else None,
-        nearest=worked.unmet.nearest if worked.unmet is not None else None,
-        nearest_words=worked.unmet.nearest_words if worked.unmet is not None else None,
-    )
+    window: WindowQuery = "",
+    wait_s: WaitQuery = 1.0,
+) -> AdaptedOut | UnderWay:
+    """Up to three whole versions under the rules; while they are worked out, how far that is."""
+    asked = {"rule": rule, "forbidden": forbidden, "required": required}
+    opened, work = await run(_proposals_work, match_id, version_id, asked, window, desk)
+    found = await desk.runner.outcome_soon(work, wait_s)
+    if isinstance(found, Computing):
+        return UnderWay(revision=opened.revision, done=found.done)
+    if isinstance(found, Failed):
+        raise NotReady(found.sentence)
+    return await run(_adapted_out, found, work.key, opened)
 
 
 @router.get("/held-back")
-def read_what_holds_proposals_back(
+async def read_what_holds_proposals_back(
     match_id: str,
     version_id: str,
     rule: Ids,
     desk: DeskDep,
     forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
     required: Annotated[list[str], Query(max_length=20, default_factory=list)],
-) -> ProposalsHeldBackOut:
-    """What keeps each proposal from the version’s sweetness and fat; apart from the proposals, since it takes as long."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    found = overview_of(opened.match.version(version_id), opened)
-    rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    worked = _worked(opened, found, rules, forbidden, required, explain=True)
-    return ProposalsHeldBackOut(revision=opened.revision, by_system={one.system: one.held_back for one in worked.proposals})
+    window: WindowQuery = "",
+    wait_s: WaitQuery = 1.0,
+) -> ProposalsHeldBackOut | UnderWay:
+    """What keeps each proposal from the version’s sweetness and fat, from what is worked out already."""
+    asked = {"rule": rule, "forbidden": forbidden, "required": required}
+    opened, work = await run(_proposals_work, match_id, version_id, asked, window, desk)
+    found = await desk.runner.outcome_soon(work, wait_s)
+    if isinstance(found, Computing):
+        return UnderWay(revision=opened.revision, done=0.0)
+    if isinstance(found, Failed):
+        raise NotReady(found.sentence)
+    held = await desk.runner.outcome_soon(proposals_held_back_work(found, work.key, match_id, window), wait_s)
+    if isinstance(held, Computing):
+        return UnderWay(revision=opened.revision, done=held.done)
+    if isinstance(held, Failed):
+        raise NotReady(held.sentence)
+    return ProposalsHeldBackOut(revision=opened.revision, by_system=held)
 
 
 @router.post("", status_code=201)
 def keep_proposal(match_id: str, version_id: str, body: KeepIn, desk: DeskDep) -> TakenOut:
-    """Keeps one proposal as a version that knows its parent, with a batch of it to fill in."""
+    """Keeps a proposal as it was seen as a version that knows its parent, with a batch of it to fill in."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     parent = opened.match.version(version_id)
-    found = overview_of(parent, opened)
-    pantry = opened.reading.pantry
-    rules = rules_of(body.rules, opened.match.study.region, pantry)
-    worked = _worked(opened, found, rules, body.forbidden, body.required)
-    proposal = next((one for one in worked.proposals if one.system == body.system), None)
+    worked = desk.runner.kept(body.key)
+    shown = worked.adapted.proposals if isinstance(worked, Worked) and worked.parent.id == parent.id else ()
+    proposal = next((one for one in shown if one.system == body.system), None)
     if proposal is None:
-        raise NotReady("That proposal is not there any more: the version has changed since. Look at the new ones.")
-    version = kept(proposal, parent, found.formula, rules, body.forbidden, pantry, {one.id for one in opened.match.versions})
-    return keep_begun(match_id, body.revision, opened, version, desk)
+        raise NotReady("That proposal is not there any more. Look at the proposals again, and keep the one you want.")
+    ids = {one.id for one in opened.match.versions}
+    version = kept(proposal, worked.parent, worked.found.formula, worked.rules, worked.forbidden, opened.reading, ids, body.names)
+    return keep_begun(match_id, body.revision, opened, version, desk, body.decided_on)
 
 
-def _worked(
-    opened: Opened,
-    found: Overview,
-    rules: tuple[Rule, ...],
-    forbidden: list[str],
-    required: list[str],
-    *,
-    explain: bool = False,
-) -> Adapted:
-    reading = opened.reading
-    return adapted(
+@router.delete("/work", status_code=204)
+def stop_work(match_id: str, version_id: str, desk: DeskDep, window: WindowQuery) -> None:
+    """Stops what a window asked to be worked out for a match."""
+    del version_id
+    desk.runner.stop(match_id, window)
+
+
+def _proposals_work(
+    match_id: str, version_id: str, asked: Mapping[str, Sequence[str]], window: str, desk: Desk
+) -> tuple[Opened, Work[Worked]]:
+    """The match, and the work of proposing; what cannot be asked is refused before it begins.
+
+    Raises:
+        BadRule: what is asked for cannot be.
+    """
+    opened, version = open_version(match_id, version_id, desk)
+    found = overview_of(version, opened)
+    rules = rules_of(asked["rule"], opened.match.study.region, opened.reading.pantry)
+    serving = serving_g(opened.reading, found.formula)
+    check_asked(
         found.formula,
-        found.targets,
         rules,
-        reading=reading,
-        pantry=reading.pantry,
-        families=reading.families,
-        serving_g=serving_of(opened, found),
-        forbidden=forbidden,
-        required=required,
-        explain=explain,
+        opened.reading,
+        serving_g=serving,
+        forbidden=asked["forbidden"],
+        required=asked["required"],
+    )
+    return opened, proposals_work(version, found, rules, asked, opened, window)
+
+
+def _adapted_out(worked: Worked, key: str, opened: Opened) -> AdaptedOut:
+    found, made = worked.found, worked.adapted
+    return AdaptedOut(
+        revision=opened.revision,
+        key=key,
+        piece_g=found.formula.piece_g,
+        layers=_layers_out(found, None, {}, opened),
+        label=_label_out(found.rows),
+        slice=_slice_out(found, None, opened),
+        proposals=[_proposal_out(one, found, worked.rules, opened) for one in made.proposals],
+        left_out=[LeftOutView(name=one.name, because=one.because) for one in made.left_out],
+        unmet=made.unmet.because if made.unmet is not None else None,
+        nearest=made.unmet.nearest if made.unmet is not None else None,
+        nearest_words=made.unmet.nearest_words if made.unmet is not None else None,
     )
 
 
@@ -306,7 +338,7 @@ def _rule_out(rule: Rule) -> RuleOut:
     )
 
 
-def _layers_out(found: Overview, proposal: Proposal | None, opened: Opened) -> list[AdaptedLayerOut]:
+def _layers_out(found: Overview, proposal: Proposal | None, renamed: Mapping[str, str], opened: Opened) -> list[AdaptedLayerOut]:
     pantry, families = opened.reading.pantry, opened.reading.families
     out = []
     for layer in (proposal.formula if proposal is not None else found.formula).layers:
@@ -329,6 +361,7 @@ def _layers_out(found: Overview, proposal: Proposal | None, opened: Opened) -> l
             AdaptedLayerOut(
                 layer_id=layer.layer_id,
                 name=layer.name,
+                rename=renamed.get(layer.layer_id),
                 family_name=family.name if family is not None else "",
                 texture=family.traits.texture if family is not None else UNKNOWN_TEXTURE,
                 tone=family.traits.tone if family is not None else UNKNOWN_TONE,
@@ -347,16 +380,16 @@ def _slice_out(found: Overview, proposal: Proposal | None, opened: Opened) -> Cu
 
 
 def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opened: Opened) -> ProposalOut:
-    reading, serving = opened.reading, serving_of(opened, found)
+    reading, serving = opened.reading, serving_g(opened.reading, found.formula)
     pantry = reading.pantry
     return ProposalOut(
         system=one.system,
         name=one.name,
         why=one.why,
         piece_g=one.formula.piece_g,
-        layers=_layers_out(found, one, opened),
+        layers=_layers_out(found, one, outlived_names(found.formula, one.formula, rules, reading), opened),
         sides=[_side_out(side) for side in differences(found.formula, one.formula, pantry, serving)],
-        label=_label_out(printed_rows(one.formula, reading, pantry)),
+        label=_label_out(printed_rows(one.formula, reading)),
         changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
         warnings=warnings(one, found.formula, rules, pantry, serving),

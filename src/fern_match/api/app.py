@@ -17,7 +17,7 @@ from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
 from fern_match.api.runner import Runner
 from fern_match.api.settings import Settings
-from fern_match.core.estimate.estimator import Stopped
+from fern_match.core.errors import Stopped
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
 from fern_match.demo.world import fill

@@ -11,6 +11,7 @@ from fern_match.core.adapt import BadRule
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
 from fern_match.core.food.sound import NotSound
 from fern_match.core.formulate.component import NothingToKeep
+from fern_match.core.formulate.program import SolverFailed
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
 from fern_match.exchange import BadFile
@@ -27,6 +28,10 @@ class WouldOverwrite(CoreError):
     """A request would overwrite what the user may want to keep, and has to say so."""
 
 
+class BreaksRule(CoreError):
+    """What is asked for breaks a rule that a version was adapted under."""
+
+
 STATUS: dict[type[Exception], int] = {
     OutOfRange: 422,
     MissingValue: 422,
@@ -37,6 +42,8 @@ STATUS: dict[type[Exception], int] = {
     BadFile: 422,
     Unread: 422,
     BadRule: 422,
+    BreaksRule: 422,
+    SolverFailed: 422,
     NotKnown: 404,
     Stale: 409,
     Clash: 409,

@@ -1,43 +1,51 @@
 """Versions: begun, written, solved, made in other ways, measured out, compared."""
 
-from dataclasses import replace
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, ConfigDict
+from fastapi.concurrency import run_in_threadpool as run
+from pydantic import BaseModel, ConfigDict, Field
 
 from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds, touching
-from fern_match.api.errors import NotReady, WouldOverwrite
+from fern_match.api.errors import BreaksRule, NotReady, WouldOverwrite
 from fern_match.api.estimate import estimate_work
+from fern_match.api.long_work import (
+    SolvedFor,
+    UnderWay,
+    WaitQuery,
+    Window,
+    WindowQuery,
+    held_back_work,
+    solve_work,
+    ways_work,
+)
 from fern_match.api.runner import Computing, Failed
-from fern_match.api.version_view import MOST_PIECES, VersionView, formula_of, held_to_rules, overview_of, pieces_of, version_view
-from fern_match.core.batch.words import outdated_words
+from fern_match.api.version_view import VersionView, overview_of, version_view
+from fern_match.core.adapt import refused_by
+from fern_match.core.batch import WeighedOut, batch_of, pieces_of
+from fern_match.core.batch.words import lost_words, outdated_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate import NotYet
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.formulate import (
     ComparedLine,
-    Formula,
-    FormulaLayer,
-    Origin,
     OriginKind,
-    Property,
-    Room,
     Solved,
     Version,
     VersionLayer,
+    Way,
     WouldReplace,
+    begun_again,
+    by_working_ratios,
     compared,
-    fitting_role,
-    layer_of_family,
-    read_version,
-    rounded,
-    solve,
+    copied,
+    settled,
     taken,
-    targets_of,
-    ways,
-    what_holds_back,
+    with_another,
+    with_further_layer,
+    written_layer,
     written_version,
 )
 from fern_match.core.match import (
@@ -48,7 +56,7 @@ from fern_match.core.match import (
     with_version,
     without_version,
 )
-from fern_match.core.record import fresh_id
+from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.record.parts import PartKey
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions", tags=["formulate"])
@@ -75,7 +83,6 @@ class VersionLineOut(BaseModel):
     name: str
     parent: str | None
     origin: OriginKind
-    piece_g: float
     outdated: str | None
 
 
@@ -92,6 +99,12 @@ class VersionIn(ChangeIn):
     version: Version
 
 
+class DeleteIn(ChangeIn):
+    """Takes a version out; `sure` where the user was told what goes along."""
+
+    sure: bool = False
+
+
 class ReplaceIn(BaseModel):
     """One ingredient that gives way to another."""
 
@@ -102,16 +115,18 @@ class ReplaceIn(BaseModel):
     ingredient: str
 
 
-class SolveIn(MadeOnIn):
+class SolveIn(ChangeIn):
     """Solves layers; one ingredient may give way to another first."""
 
-    layers: list[str]
+    layers: Annotated[list[str], Field(max_length=40)]
     replace: ReplaceIn | None = None
+    window: Window = ""
 
 
 class SolvedOut(BaseModel):
-    """What solving gave; the version is kept already."""
+    """What solving gave; the version is kept already where amounts were found."""
 
+    status: Literal["ready"] = "ready"
     view: VersionView
     held_back: tuple[str, ...]
     impossible: str | None
@@ -120,13 +135,14 @@ class SolvedOut(BaseModel):
 class HeldBackOut(BaseModel):
     """What stops the targets that are missed, with every layer free."""
 
+    status: Literal["ready"] = "ready"
     revision: int
     held_back: tuple[str, ...]
     impossible: str | None
 
 
 class WayOut(BaseModel):
-    """Another way to make a layer, to be taken by writing it into the version."""
+    """Another way to make a layer, to be taken by its number from what was seen."""
 
     family_id: str
     name: str
@@ -142,38 +158,31 @@ class WayOut(BaseModel):
 class WaysOut(BaseModel):
     """Ways different in kind, the nearest first."""
 
+    status: Literal["ready"] = "ready"
     revision: int
+    key: str  # by which one of them is taken
     now_cost: float | None
     ways: list[WayOut]
 
 
-class MeasuredLineOut(BaseModel):
-    """One amount as it is measured out."""
+class TakeWayIn(ChangeIn):
+    """Takes a way that was seen."""
 
-    layer_id: str
-    layer: str
-    ingredient_id: str
-    name: str
-    exact_g: float
-    measured_g: float
-    error_g: float
-    words: str
-    dilution: str
+    key: Annotated[str, Field(max_length=200)]
+    number: Annotated[int, Field(ge=0, le=20)]
 
 
 class MeasuredOut(BaseModel):
-    """A version measured out for a number of pieces."""
+    """A version measured out for a number of pieces, with what stays on tools."""
 
     revision: int
-    pieces: int
-    lines: list[MeasuredLineOut]
-    words: str
+    measured: WeighedOut
 
 
-class StartIn(MadeOnIn):
+class StartIn(ChangeIn):
     """A new version from a copy of another, or with layers by their families' working ratios."""
 
-    name: str = ""
+    name: Annotated[str, Field(max_length=120)] = ""
     copy_of: str | None = None
 
 
@@ -186,11 +195,18 @@ class ComparedOut(BaseModel):
     cost: tuple[float | None, float | None]
 
 
-class FamilyIn(MadeOnIn):
+class FamilyIn(ChangeIn):
     """A layer begun again by its family's working ratio."""
 
     layer: str
     family: str
+
+
+class LayerIn(ChangeIn):
+    """A further layer by its family's working ratio."""
+
+    family: str
+    name: Annotated[str, Field(max_length=120)] = ""
 
 
 @router.post("", status_code=201)
@@ -216,38 +232,30 @@ def take_estimate(match_id: str, body: TakeIn, desk: DeskDep) -> TakenOut:
 def start_version(match_id: str, body: StartIn, desk: DeskDep) -> TakenOut:
     """A new version: a copy that knows its parent, or each layer of the build by its family's working ratio."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    taken_ids = {version.id for version in opened.match.versions}
+    ids = {version.id for version in opened.match.versions}
     if body.copy_of is not None:
-        parent = opened.match.version(body.copy_of)
-        name = body.name.strip() or f"{parent.name}, changed"
-        adapted = parent.origin.kind is OriginKind.ADAPTED
-        origin = Origin(kind=OriginKind.ADAPTED if adapted else OriginKind.HAND, rules=parent.origin.rules)
-        version = replace(parent, id=fresh_id(name, taken_ids), name=name[:120], parent=parent.id, origin=origin)
-        return keep_begun(match_id, body.revision, opened, version, desk)
-    build = opened.reading.build
-    if not build:
+        version = copied(opened.match.version(body.copy_of), body.name, ids)
+        return keep_begun(match_id, body.revision, opened, version, desk, body.decided_on)
+    begun = by_working_ratios(opened.reading, body.name, ids)
+    if begun is None:
         raise NotReady("Say in Study which layers there are; each then starts from its family’s working ratio.")
-    name = body.name.strip() or "By working ratios"
-    total = opened.reading.piece_prior.mean_g if opened.reading.piece_prior else 40.0
-    weights = sum(family.traits.usual_weight for _, family in build)
-    layers = tuple(
-        layer_of_family(family, total * family.traits.usual_weight / weights, layer.id, layer.name, opened.reading.pantry)
-        for layer, family in build
-    )
-    version = Version(id=fresh_id(name, taken_ids), name=name[:120], origin=Origin(kind=OriginKind.HAND), layers=layers)
-    formula = read_version(version, opened.reading.pantry, comma=opened.reading.comma)
-    version = replace(version, targets=targets_of(formula, opened.reading.pantry))
-    return keep_begun(match_id, body.revision, opened, version, desk)
+    return keep_begun(match_id, body.revision, opened, begun, desk, body.decided_on)
 
 
-def keep_begun(match_id: str, revision: int, opened: Opened, version: Version, desk: Desk) -> TakenOut:
-    """Keeps a new version with a batch of it to fill in."""
-    plans = [plan for plan in opened.match.batches if plan.version == version.id] or [first_plan(version)]
+def keep_begun(
+    match_id: str, revision: int, opened: Opened, version: Version, desk: Desk, decided_on: int | None = None
+) -> TakenOut:
+    """Keeps a new version with a batch of it to fill in, of as many pieces as its parent's."""
+    pieces = next((plan.pieces for plan in opened.match.batches if plan.version == version.parent and plan.pieces.strip()), "")
+    plans = [plan for plan in opened.match.batches if plan.version == version.id] or [first_plan(version, pieces)]
     keys = [PartKey("versions", version.id), *(PartKey("batches", plan.id) for plan in plans)]
     keys += [PartKey("pinned", ingredient) for ingredient in ingredients_of(version)]
-    kept = desk.keeper(match_id).save(
-        revision, lambda match: with_version(match, version, plans, opened.reading.pantry), touching(*keys)
-    )
+    keys += [PartKey("versions", version.parent)] if version.parent is not None else []
+
+    def change(match: Match) -> Match:
+        return with_version(match, version, plans, opened.reading.pantry)
+
+    kept = desk.keeper(match_id).save(revision, change, touching(*keys), decided_on=decided_on)
     return TakenOut(revision=kept.revision, version=version)
 
 
@@ -264,7 +272,6 @@ def read_versions(match_id: str, desk: DeskDep) -> VersionsOut:
                 name=version.name,
                 parent=version.parent,
                 origin=version.origin.kind,
-                piece_g=formula_of(version, opened).piece_g,
                 outdated=outdated_words(version, key),
             )
             for version in opened.match.versions
@@ -275,78 +282,129 @@ def read_versions(match_id: str, desk: DeskDep) -> VersionsOut:
 @router.get("/{version_id}")
 def read_one_version(match_id: str, version_id: str, desk: DeskDep) -> VersionView:
     """A version from all sides."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    return version_view(opened, opened.match.version(version_id), desk)
+    opened, version = open_version(match_id, version_id, desk)
+    return version_view(opened, version, desk)
 
 
 @router.put("/{version_id}")
 def write_version(match_id: str, version_id: str, body: VersionIn, desk: DeskDep) -> VersionView:
-    """Keeps a changed version."""
-    version = replace(body.version, id=version_id)
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    opened.match.version(version_id)
-    _keep(match_id, body.revision, version, opened, desk, body.decided_on)
+    """Keeps a changed version; an amount that was typed is fixed. One that another window took out asks."""
+    opened = desk.open(match_id)
+    written = body.version
+
+    def change(version: Version) -> Version:
+        return settled(version, written)
+
+    _save(match_id, version_id, body, change, opened, desk, ingredients_of(written))
     return read_one_version(match_id, version_id, desk)
 
 
 @router.delete("/{version_id}")
-def delete_version(match_id: str, version_id: str, body: MadeOnIn, desk: DeskDep) -> VersionsOut:
-    """Takes a version out, with its batches; undo brings them back."""
+def delete_version(match_id: str, version_id: str, body: DeleteIn, desk: DeskDep) -> VersionsOut:
+    """Takes a version out, with its batches; undo brings them back. What would lose its ground is told first."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    opened.match.version(version_id)
-    keys = [PartKey("versions", version.id) for version in opened.match.versions]
-    keys += [PartKey("batches", plan.id) for plan in opened.match.batches]
-    desk.keeper(match_id).save(body.revision, partial(without_version, version_id=version_id), touching(*keys))
+    lost = lost_words(opened.match.version(version_id), opened.match.versions, opened.match.batches)
+    if lost and not body.sure:
+        raise WouldOverwrite(lost)
+    change = partial(without_version, version_id=version_id)
+    desk.keeper(match_id).save(body.revision, change, touching(PartKey("versions", version_id)), decided_on=body.decided_on)
     return read_versions(match_id, desk)
 
 
 @router.post("/{version_id}/solve")
-def solve_version(match_id: str, version_id: str, body: SolveIn, desk: DeskDep) -> SolvedOut:
-    """Solves the layers asked for and keeps the amounts, in one step that can be undone; what is locked stays."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    version = opened.match.version(version_id)
-    if body.replace is not None:
-        version = _replaced(version, body.replace, opened)
-    found = overview_of(version, opened)
-    unknown = [layer for layer in body.layers if layer not in {one.layer_id for one in found.formula.layers}]
-    if unknown:
-        raise NotKnown("layer", unknown[0])
-    room = Room(free=body.layers, widened=True, limits=held_to_rules(version, found, opened))
-    solved = solve(
-        found.formula, found.targets, room, reading=opened.reading, pantry=opened.reading.pantry, families=opened.reading.families
-    )
-    if solved.impossible is None:
-        written = written_version(version, found.formula, solved.formula)
-        if written != opened.match.version(version_id):
-            _keep(match_id, body.revision, written, opened, desk)
-    return SolvedOut(view=read_one_version(match_id, version_id, desk), held_back=solved.held_back, impossible=solved.impossible)
+async def solve_version(
+    match_id: str, version_id: str, body: SolveIn, desk: DeskDep, wait_s: WaitQuery = 1.0
+) -> SolvedOut | UnderWay:
+    """Solves the layers asked for and keeps the amounts, in one step that can be undone; what is locked stays.
+
+    While it is under way it tells so: ask again with the same words.
+    """
+    opened, version = await run(open_version, match_id, version_id, desk)
+    asked = await run(_asked_to_solve, version, body, opened)
+    work = await run(solve_work, asked, body.layers, opened, body.window)
+    found = await desk.runner.outcome_soon(work, wait_s)
+    if isinstance(found, Computing):
+        return UnderWay(revision=opened.revision, done=found.done)
+    if isinstance(found, Failed):
+        raise NotReady(found.sentence)
+    return await run(_keep_solved, match_id, version, asked, body, found, opened, desk)
+
+
+def _asked_to_solve(version: Version, body: SolveIn, opened: Opened) -> Version:
+    """The version that is to be solved: as it is, or with one ingredient in another's place.
+
+    Raises:
+        NotKnown: a layer, line or ingredient is not there.
+        BreaksRule: what comes in breaks a rule that the version was adapted under.
+    """
+    there = {layer.id for layer in version.layers}
+    for layer in body.layers:
+        if layer not in there:
+            raise NotKnown("layer", layer)
+    if body.replace is None:
+        return version
+    swap, reading = body.replace, opened.reading
+    why = refused_by(version, reading.pantry[swap.ingredient], reading.study.region, reading.pantry)
+    if why:
+        raise BreaksRule(why)
+    return with_another(version, swap.layer, swap.line, swap.ingredient, reading)
+
+
+def _keep_solved(
+    match_id: str, version: Version, asked: Version, body: SolveIn, found: SolvedFor, opened: Opened, desk: Desk
+) -> SolvedOut:
+    outcome = found.outcome
+    if isinstance(outcome, Solved):
+        written = written_version(asked, found.found.formula, outcome.formula)
+        if written != version:
+            _save(match_id, version.id, body, lambda _: written, opened, desk, ingredients_of(written))
+    view = read_one_version(match_id, version.id, desk)
+    if isinstance(outcome, Solved):
+        return SolvedOut(view=view, held_back=outcome.held_back, impossible=None)
+    return SolvedOut(view=view, held_back=(), impossible=outcome.why)
 
 
 @router.get("/{version_id}/held-back")
-def read_held_back(match_id: str, version_id: str, desk: DeskDep) -> HeldBackOut:
+async def read_held_back(
+    match_id: str, version_id: str, desk: DeskDep, window: WindowQuery = "", wait_s: WaitQuery = 1.0
+) -> HeldBackOut | UnderWay:
     """What stops the targets that are missed however the layers are solved."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    version = opened.match.version(version_id)
-    found = overview_of(version, opened)
-    limits = held_to_rules(version, found, opened)
-    solved: Solved = what_holds_back(found, opened.reading, opened.reading.pantry, opened.reading.families, limits)
-    return HeldBackOut(revision=opened.revision, held_back=solved.held_back, impossible=solved.impossible)
+    opened, version = await run(open_version, match_id, version_id, desk)
+    found = await desk.runner.outcome_soon(await run(held_back_work, version, opened, window), wait_s)
+    match found:
+        case Computing(done):
+            return UnderWay(revision=opened.revision, done=done)
+        case Failed(sentence):
+            return HeldBackOut(revision=opened.revision, held_back=(), impossible=sentence)
+        case Solved():
+            return HeldBackOut(revision=opened.revision, held_back=found.held_back, impossible=None)
+    return HeldBackOut(revision=opened.revision, held_back=(), impossible=found.why)
 
 
 @router.get("/{version_id}/ways/{layer_id}")
-def read_ways(match_id: str, version_id: str, layer_id: str, desk: DeskDep) -> WaysOut:
+async def read_ways(
+    match_id: str, version_id: str, layer_id: str, desk: DeskDep, window: WindowQuery = "", wait_s: WaitQuery = 1.0
+) -> WaysOut | UnderWay:
     """Other ways to make a layer: bought or from its parts, or by another school."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    version = opened.match.version(version_id)
-    found = overview_of(version, opened)
-    if layer_id not in {layer.layer_id for layer in found.formula.layers}:
+    opened, version = await run(open_version, match_id, version_id, desk)
+    if layer_id not in {layer.id for layer in version.layers}:
         raise NotKnown("layer", layer_id)
-    reading = opened.reading
-    worked = ways(found.formula, layer_id, found.targets, reading=reading, pantry=reading.pantry, families=reading.families)
-    concerned = [one for one in found.targets if one.layer_id in {None, layer_id}]
+    work = await run(ways_work, version, layer_id, opened, window)
+    found = await desk.runner.outcome_soon(work, wait_s)
+    if isinstance(found, Computing):
+        return UnderWay(revision=opened.revision, done=found.done)
+    if isinstance(found, Failed):
+        raise NotReady(found.sentence)
+    return await run(_ways_out, version, layer_id, found, work.key, opened)
+
+
+def _ways_out(version: Version, layer_id: str, found: Sequence[Way], key: str, opened: Opened) -> WaysOut:
+    seen = overview_of(version, opened)
+    concerned = [one for one in seen.targets if one.layer_id in {None, layer_id}]
     return WaysOut(
         revision=opened.revision,
-        now_cost=found.layer_costs.get(layer_id),
+        key=key,
+        now_cost=seen.layer_costs.get(layer_id),
         ways=[
             WayOut(
                 family_id=way.family_id,
@@ -357,29 +415,48 @@ def read_ways(match_id: str, version_id: str, layer_id: str, desk: DeskDep) -> W
                 reached=len(concerned) - len(way.missed),
                 missed=len(way.missed),
                 cost=way.cost,
-                layer=_written_layer(version, found.formula, way.layer),
+                layer=written_layer(version, seen.formula, way.layer),
             )
-            for way in worked
+            for way in found
         ],
     )
+
+
+@router.post("/{version_id}/ways/{layer_id}")
+def take_way(match_id: str, version_id: str, layer_id: str, body: TakeWayIn, desk: DeskDep) -> VersionView:
+    """Makes a layer in a way that was seen: that very one, whatever has been changed in the pantry since."""
+    opened, version = open_version(match_id, version_id, desk)
+    found: tuple[Way, ...] | None = desk.runner.kept(body.key)
+    if not isinstance(found, tuple) or body.number >= len(found):
+        raise NotReady("That way is not there any more. Look at the ways again; the version may have changed.")
+    if layer_id not in {layer.id for layer in version.layers}:
+        raise NotKnown("layer", layer_id)
+    layer = written_layer(version, overview_of(version, opened).formula, found[body.number].layer)
+
+    def change(now: Version) -> Version:
+        return now.with_layer(layer)
+
+    _save(match_id, version_id, body, change, opened, desk, [line.ingredient for line in layer.ingredients])
+    return read_one_version(match_id, version_id, desk)
 
 
 @router.post("/{version_id}/family")
 def begin_layer_again(match_id: str, version_id: str, body: FamilyIn, desk: DeskDep) -> VersionView:
     """Starts one layer again from a family's working ratio, at the weight it has."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    version = opened.match.version(version_id)
-    found = overview_of(version, opened)
-    layer = next((one for one in found.formula.layers if one.layer_id == body.layer), None)
-    if layer is None:
-        raise NotKnown("layer", body.layer)
-    family = opened.reading.families[body.family]
-    wanted = next(
-        (one.wanted for one in found.targets if one.layer_id == body.layer and one.what is Property.MASS), layer.finished_g
-    )
-    fresh = layer_of_family(family, wanted, layer.layer_id, layer.name, opened.reading.pantry)
-    changed = replace(version, layers=tuple(fresh if one.id == body.layer else one for one in version.layers))
-    _keep(match_id, body.revision, changed, opened, desk)
+    opened, version = open_version(match_id, version_id, desk)
+    seen = overview_of(version, opened)
+    changed = begun_again(version, seen.formula, seen.targets, body.layer, body.family, opened.reading)
+    _save(match_id, version_id, body, lambda _: changed, opened, desk, ingredients_of(changed))
+    return read_one_version(match_id, version_id, desk)
+
+
+@router.post("/{version_id}/layers")
+def add_layer(match_id: str, version_id: str, body: LayerIn, desk: DeskDep) -> VersionView:
+    """Adds a layer by its family's working ratio, of its usual weight beside the others."""
+    opened, version = open_version(match_id, version_id, desk)
+    formula = overview_of(version, opened).formula
+    changed = with_further_layer(version, formula, body.family, body.name, opened.reading)
+    _save(match_id, version_id, body, lambda _: changed, opened, desk, ingredients_of(changed))
     return read_one_version(match_id, version_id, desk)
 
 
@@ -391,46 +468,12 @@ def read_measured(
     by: Literal["scale", "spoons"] = "scale",
     pieces: Annotated[int, Query(ge=0, le=MOST_PIECES)] = 0,
 ) -> MeasuredOut:
-    """A version measured out: whole steps of this kitchen's scale, or its spoons and cups, all amounts chosen together."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    version = opened.match.version(version_id)
-    found = overview_of(version, opened)
-    kitchen = opened.kitchen
-    count = pieces or pieces_of(opened, version)
-    step = kitchen.scale_step_g if by == "scale" else None
-    out = rounded(
-        found.formula,
-        found.targets,
-        count,
-        scale_step_g=step,
-        measures=kitchen.kitchen.measures,
-        reading=opened.reading,
-        pantry=opened.reading.pantry,
-        families=opened.reading.families,
-        limits=held_to_rules(version, found, opened, off_g=len(found.formula.layers) * step / count if step is not None else 0.0),
-    )
-    names = {
-        (layer.layer_id, one.ingredient_id): (layer.name, one.name) for layer in found.formula.layers for one in layer.ingredients
-    }
-    return MeasuredOut(
-        revision=opened.revision,
-        pieces=out.pieces,
-        words=out.words,
-        lines=[
-            MeasuredLineOut(
-                layer_id=line.layer_id,
-                layer=names[line.layer_id, line.ingredient_id][0],
-                ingredient_id=line.ingredient_id,
-                name=names[line.layer_id, line.ingredient_id][1],
-                exact_g=line.exact_g,
-                measured_g=line.measured_g,
-                error_g=line.error_g,
-                words=line.words,
-                dilution=line.dilution,
-            )
-            for line in out.lines
-        ],
-    )
+    """A version measured out as its batch is: whole steps of this kitchen's scale, or its spoons and cups, chosen together."""
+    opened, version = open_version(match_id, version_id, desk)
+    seen = overview_of(version, opened)
+    count = pieces or pieces_of(opened.match.batches, version_id, opened.reading)
+    _, out = batch_of(seen, count, {}, opened.reading, opened.kitchen, by_spoons=by == "spoons")
+    return MeasuredOut(revision=opened.revision, measured=out)
 
 
 @router.get("/{version_id}/compared/{other_id}")
@@ -448,51 +491,42 @@ def read_compared(match_id: str, version_id: str, other_id: str, desk: DeskDep) 
 
 
 @router.post("/{version_id}/compositions")
-def take_newest_compositions(match_id: str, version_id: str, body: MadeOnIn, desk: DeskDep) -> VersionView:
+def take_newest_compositions(match_id: str, version_id: str, body: ChangeIn, desk: DeskDep) -> VersionView:
     """Takes the pantry's newest compositions for every ingredient of this match."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    opened.match.version(version_id)
+    opened, _ = open_version(match_id, version_id, desk)
     keys = [PartKey("pinned", food.id) for food in opened.match.pinned]
-    pantry = desk.pantry_now()
-    desk.keeper(match_id).save(body.revision, partial(newest_compositions, pantry=pantry), touching(*keys))
+    change = partial(newest_compositions, pantry=desk.pantry_now())
+    desk.keeper(match_id).save(body.revision, change, touching(*keys), decided_on=body.decided_on)
     return read_one_version(match_id, version_id, desk)
 
 
-def _keep(match_id: str, revision: int, version: Version, opened: Opened, desk: Desk, decided_on: int | None = None) -> None:
-    keys = [PartKey("versions", version.id)]
-    keys += [PartKey("pinned", ingredient) for ingredient in ingredients_of(version)]
+def open_version(match_id: str, version_id: str, desk: Desk) -> tuple[Opened, Version]:
+    """A match opened, with one version and all batches.
 
-    def change(match: Match) -> Match:
-        return with_version(match, version, (), opened.reading.pantry)
-
-    desk.keeper(match_id).save(revision, change, touching(*keys), decided_on=decided_on)
-
-
-def _replaced(version: Version, swap: ReplaceIn, opened: Opened) -> Version:
-    """A version with one ingredient in another's place, its amount free."""
-    pantry, families = opened.reading.pantry, opened.reading.families
-    food = pantry[swap.ingredient]
-    layers = []
-    for layer in version.layers:
-        if layer.id != swap.layer:
-            layers.append(layer)
-            continue
-        lines = []
-        for line in layer.ingredients:
-            if line.id != swap.line:
-                lines.append(line)
-                continue
-            fresh = replace(line, ingredient=food.id, name=food.name, locked=False, least="", part="", role="")
-            family = families.by_id.get(layer.family)
-            if family is not None:
-                formula = read_version(replace(version, layers=(replace(layer, ingredients=(fresh,)),)), pantry)
-                fresh = replace(fresh, role=fitting_role(formula.layers[0].ingredients[0], family, families))
-            lines.append(fresh)
-        layers.append(replace(layer, ingredients=tuple(lines)))
-    return replace(version, layers=tuple(layers))
+    Raises:
+        NotKnown: there is no such match or version.
+    """
+    opened = desk.open(match_id, lambda key: key.kind == "batches" or key == PartKey("versions", version_id))
+    return opened, opened.match.version(version_id)
 
 
-def _written_layer(version: Version, formula: Formula, layer: FormulaLayer) -> VersionLayer:
-    changed = replace(formula, layers=tuple(layer if one.layer_id == layer.layer_id else one for one in formula.layers))
-    written = written_version(version, formula, changed)
-    return next(one for one in written.layers if one.id == layer.layer_id)
+def _save(
+    match_id: str,
+    version_id: str,
+    asked: ChangeIn,
+    change: Callable[[Version], Version],
+    opened: Opened,
+    desk: Desk,
+    ingredients: Sequence[str],
+) -> None:
+    """Keeps a change of a version, made on the state that it was asked on.
+
+    Raises:
+        NotKnown: there was no such version.
+    """
+    keys = [PartKey("versions", version_id), *(PartKey("pinned", ingredient) for ingredient in ingredients)]
+
+    def changed(match: Match) -> Match:
+        return with_version(match, change(match.version(version_id)).called(version_id), (), opened.reading.pantry)
+
+    desk.keeper(match_id).save(asked.revision, changed, touching(*keys), decided_on=asked.decided_on)

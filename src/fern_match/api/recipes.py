@@ -13,7 +13,6 @@ from fern_match.api.matches import MatchKeyOut
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import (
-    USUAL_PIECES,
     Origin,
     OriginKind,
     Version,
@@ -25,6 +24,7 @@ from fern_match.core.formulate import (
 from fern_match.core.label.rows import Region
 from fern_match.core.match import check_match, first_plan, ingredients_of, match_of_recipe, with_version
 from fern_match.core.measures import Measures
+from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
 from fern_match.core.recipe import LineKind, Recipe, RecipeLine, read_recipe
 from fern_match.core.record import fresh_id
 from fern_match.core.record.parts import PartKey
@@ -32,7 +32,7 @@ from fern_match.store.trees import NewTree, create
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 
-Pieces = Annotated[int, Field(ge=1, le=10_000)]
+Pieces = Annotated[int, Field(ge=1, le=MOST_PIECES)]
 
 
 class RecipeIn(BaseModel):

@@ -9,6 +9,8 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
+from fern_match.core.errors import CoreError
+
 Result = TypeVar("Result")
 _KEPT = 64
 _WORKERS = 2
@@ -34,7 +36,8 @@ class Work(Generic[Result]):
     """Something that takes long."""
 
     match_id: str
-    kind: str  # estimate, and later solve or propose
+    kind: str  # estimate, causes, solve, ways, held back, proposals
+    window: str = ""  # whose: in each window of the browser the newest input wins for itself; empty where all share it
     key: str  # a fingerprint of all its input
     compute: Callable[[Callable[[], bool], Callable[[float], None]], Result]  # asked to stop, told of progress
     broken: str  # what to say where it breaks
@@ -46,6 +49,9 @@ class _Job:
     stop: threading.Event = field(default_factory=threading.Event)
     done: float = 0.0
     future: "Future[None] | None" = None
+
+
+Slot = tuple[str, str, str]  # match, kind, window
 
 
 class Runner:
@@ -60,7 +66,7 @@ class Runner:
         self._stopped = stopped
         self._pool = ThreadPoolExecutor(_WORKERS, thread_name_prefix="work")
         self._lock = threading.Lock()
-        self._jobs: dict[tuple[str, str], _Job] = {}
+        self._jobs: dict[Slot, _Job] = {}
         self._results: OrderedDict[str, Any] = OrderedDict()
 
     def outcome(self, work: Work[Result]) -> Result | Computing | Failed:
@@ -79,11 +85,26 @@ class Runner:
             await asyncio.wait([asyncio.wrap_future(future)], timeout=wait_s)
         return self._known(work)
 
-    def stop(self, match_id: str) -> None:
-        """Stops all work for a match; nobody will ask for it."""
+    def kept(self, key: str) -> Any:
+        """What came of some work, by its key; None where that is not known any more."""
         with self._lock:
-            for slot in [slot for slot in self._jobs if slot[0] == match_id]:
-                self._jobs.pop(slot).stop.set()
+            if key in self._results:
+                self._results.move_to_end(key)
+            return self._results.get(key)
+
+    def stop(self, match_id: str, window: str | None = None) -> None:
+        """Stops work for a match; nobody will ask for it.
+
+        Args:
+            match_id: Of the match.
+            window: Only what one window of the browser asked for; None for all of it.
+        """
+        with self._lock:
+            for slot in [slot for slot in self._jobs if slot[0] == match_id and window in {None, slot[2]}]:
+                job = self._jobs.pop(slot)
+                job.stop.set()
+                if job.future is not None:
+                    job.future.cancel()
 
     def busy(self) -> int:
         """How many slots have work under way or waiting."""
@@ -99,7 +120,7 @@ class Runner:
 
     def _begin(self, work: Work[Any]) -> "Future[None] | None":
         """The work under way for a slot, begun where it is new; None where its result is known."""
-        slot = (work.match_id, work.kind)
+        slot = _slot_of(work)
         with self._lock:
             if work.key in self._results:
                 return None
@@ -107,6 +128,8 @@ class Runner:
             if job is None or job.key != work.key:
                 if job is not None:
                     job.stop.set()
+                    if job.future is not None:
+                        job.future.cancel()  # one that has not begun yet takes no place in the queue
                 job = self._jobs[slot] = _Job(work.key)
                 job.future = self._pool.submit(self._run, work, job)
             return job.future
@@ -122,12 +145,14 @@ class Runner:
             found = None if job.stop.is_set() else work.compute(job.stop.is_set, progress)
         except self._stopped:
             pass
+        except CoreError as error:
+            found = Failed(str(error))
         except Exception:
             _LOG.exception("%s of match %s failed", work.kind, work.match_id)
             found = Failed(work.broken)
         with self._lock:
-            if self._jobs.get((work.match_id, work.kind)) is job:
-                del self._jobs[work.match_id, work.kind]
+            if self._jobs.get(_slot_of(work)) is job:
+                del self._jobs[_slot_of(work)]
             if found is not None:
                 self._results[work.key] = found
                 while len(self._results) > _KEPT:
@@ -139,5 +164,9 @@ class Runner:
                 self._results.move_to_end(work.key)
                 found: Result | Failed = self._results[work.key]
                 return found
-            job = self._jobs.get((work.match_id, work.kind))
+            job = self._jobs.get(_slot_of(work))
             return Computing(job.done if job is not None and job.key == work.key else 0.0)
+
+
+def _slot_of(work: Work[Any]) -> Slot:
+    return work.match_id, work.kind, work.window

@@ -45,6 +45,10 @@ class NotKnown(CoreError):
         return f"There is no {self.kind} called “{self.key}”."
 
 
+class Stopped(Exception):
+    """Somebody asked for long work to stop; nobody wants its outcome."""
+
+
 def check_range(field: str, value: float, low: float, high: float, *, unit: str = "") -> float:
     """The value itself, once it is known to lie between low and high, ends included.
 

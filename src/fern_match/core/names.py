@@ -11,7 +11,6 @@ from fern_match.core.label.rows import Region, panel_rows
 from fern_match.core.match import Match
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER
 
-
 _NUTRIENTS = {nutrient.value: title for nutrient, title, _ in NUTRIENT_TITLES}
 
 

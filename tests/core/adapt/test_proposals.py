@@ -18,7 +18,7 @@ def _sugar_free(serving_g: float = 40) -> tuple[Formula, tuple[Rule, ...], list[
     reading = StudyReading(Study(name="bench", region=region), PANTRY)
     what = formula(filling())
     rules = rules_of(["keto:4"], region, PANTRY)
-    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=serving_g)
+    found = adapted(what, held_to(what, reading), rules, reading, serving_g=serving_g)
     return what, rules, list(found.proposals)
 
 
@@ -72,7 +72,7 @@ def test_what_cannot_be_met_names_the_nearest() -> None:
     reading = StudyReading(Study(name="bench", region=Region.US), PANTRY)
     what = formula(filling())
     rules = rules_of(["keto:0.3"], Region.US, PANTRY)
-    bench = {"reading": reading, "pantry": PANTRY, "families": FAMILIES, "serving_g": 40.0}
+    bench = {"reading": reading, "serving_g": 40.0}
     found = adapted(what, held_to(what, reading), rules, **bench)  # type: ignore[arg-type]
     assert not found.proposals
     assert found.unmet is not None
@@ -88,7 +88,7 @@ def test_intense_sweeteners_are_told_to_the_eater_and_the_cook() -> None:
     reading = StudyReading(Study(name="bench", region=region), PANTRY)
     what = formula(caramel())
     rules = rules_of(["keto:2"], region, PANTRY)
-    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=40)
+    found = adapted(what, held_to(what, reading), rules, reading, serving_g=40)
     told = 0
     for one in found.proposals:
         lines = one.formula.layers[0].ingredients
@@ -118,7 +118,7 @@ def test_a_keto_wafer_is_bought_and_the_taste_that_goes_is_said() -> None:
     what = formula(wafer)
     rules = rules_of(["keto:1"], Region.EU, PANTRY)
     reading = StudyReading(Study(name="bench"), PANTRY)
-    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=40)
+    found = adapted(what, held_to(what, reading), rules, reading, serving_g=40)
     assert found.proposals
     for one in found.proposals:
         assert {entry.ingredient_id for entry in one.formula.layers[0].ingredients} >= {"high-fibre-wafer"}
@@ -142,7 +142,7 @@ def test_what_no_role_takes_is_still_tasted() -> None:
     what = formula(fondant)
     reading = StudyReading(Study(name="bench", region=Region.US), PANTRY)
     rules = rules_of(["keto:3"], Region.US, PANTRY)
-    found = adapted(what, held_to(what, reading), rules, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=12)
+    found = adapted(what, held_to(what, reading), rules, reading, serving_g=12)
     assert found.proposals
     for one in found.proposals:
         assert (

@@ -21,7 +21,7 @@ def under(rules: list[str], what: Formula, serving_g: float, reading: StudyReadi
     """Proposals for a formula that is held to what it gives."""
     asked = rules_of(rules, reading.study.region, PANTRY)
     targets = held_to(what, reading)
-    return adapted(what, targets, asked, reading=reading, pantry=PANTRY, families=FAMILIES, serving_g=serving_g)
+    return adapted(what, targets, asked, reading, serving_g=serving_g)
 
 
 def in_total(what: Formula, column: Nutrient) -> float:

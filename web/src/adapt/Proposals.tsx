@@ -1,12 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import type { AdaptedLayer, AdaptedOut, CutFace, FrameLayer, ProposalOut } from "../api/types";
 import { useMatch } from "../app/match";
 import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { CutFaceDrawing } from "../frame/CutFaceDrawing";
 import { figure } from "../ui/figures";
+import { Cell } from "../ui/Cell";
 import { Button, Notice } from "../ui/Parts";
+import { Sheet } from "../ui/Sheet";
 import { keepProposal, proposalsHeldBackQuery } from "./adaptApi";
 import type { Asked } from "./asked";
 
@@ -20,7 +22,8 @@ interface ProposalsProps {
 
 /** Proposals beside the version they come from: the slice of each, what differs first, then amounts and advice. */
 export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsProps) {
-  const keeping = useKeeping(versionId, asked);
+  const keeping = useKeeping(versionId, worked.key);
+  const [naming, setNaming] = useState<ProposalOut | null>(null);
   const heldBack = useHeldBack(versionId, asked, stale);
   const { proposals } = worked;
   const sides = proposals[0]?.sides ?? [];
@@ -54,10 +57,16 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
                 <Button
                   className="mt-1 mb-3"
                   disabled={keeping.isPending || stale}
-                  aria-label={`Keep ${one.name} as a version`}
-                  onClick={() => keeping.mutate(one.system)}
+                  aria-label={`Keep as a version: ${one.name}`}
+                  onClick={() =>
+                    one.layers.some((layer) => layer.rename)
+                      ? setNaming(one)
+                      : keeping.mutate({ system: one.system, names: {} })
+                  }
                 >
-                  {keeping.isPending && keeping.variables === one.system ? "Keeping …" : "Keep as a version"}
+                  {keeping.isPending && keeping.variables.system === one.system
+                    ? "Keeping …"
+                    : "Keep as a version"}
                 </Button>
               </th>
             ))}
@@ -130,6 +139,16 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
           <Advice title="To be said and minded" of={(one) => one.warnings} proposals={proposals} />
         </tbody>
       </table>
+      {naming && (
+        <Naming
+          proposal={naming}
+          onKeep={(names) => {
+            keeping.mutate({ system: naming.system, names });
+            setNaming(null);
+          }}
+          onClose={() => setNaming(null)}
+        />
+      )}
     </div>
   );
 }
@@ -149,14 +168,49 @@ const withRequired = (asked: Asked, layer: string, id: string): Asked => ({
   required: [...new Set([...asked.required, `${layer}:${id}`])],
 });
 
-function useKeeping(versionId: string, asked: Asked) {
+/** What layers are to be called whose names say what is no longer in them. */
+function Naming(props: {
+  proposal: ProposalOut;
+  onKeep: (names: Record<string, string>) => void;
+  onClose: () => void;
+}) {
+  const renamed = props.proposal.layers.filter((layer) => layer.rename);
+  const [names, setNames] = useState<Record<string, string>>(
+    Object.fromEntries(renamed.map((layer) => [layer.layer_id, layer.rename ?? layer.name])),
+  );
+  return (
+    <Sheet title={`Keep ${props.proposal.name}`} open onClose={props.onClose}>
+      <p className="mb-3 text-ink-2">
+        The name of {renamed.length === 1 ? "a layer" : "some layers"} says what is no longer in it. What is
+        it to be called?
+      </p>
+      <div className="space-y-3">
+        {renamed.map((layer) => (
+          <Cell
+            key={layer.layer_id}
+            showLabel
+            label={`Instead of ${layer.name}`}
+            value={names[layer.layer_id] ?? ""}
+            most={120}
+            onCommit={(name) => setNames((old) => ({ ...old, [layer.layer_id]: name }))}
+          />
+        ))}
+      </div>
+      <Button look="main" className="mt-4" onClick={() => props.onKeep(names)}>
+        Keep as a version
+      </Button>
+    </Sheet>
+  );
+}
+
+function useKeeping(versionId: string, key: string) {
   const { matchId } = useMatch();
   const queries = useQueryClient();
   const navigate = useNavigate();
   return useMutation({
     mutationKey: changing(matchId),
-    mutationFn: (system: string) =>
-      keepProposal(matchId, versionId, latestRevision(queries, matchId), { ...asked, system }),
+    mutationFn: ({ system, names }: { system: string; names: Record<string, string> }) =>
+      keepProposal(matchId, versionId, { revision: latestRevision(queries, matchId), key, system, names }),
     onSuccess: async (made) => {
       await refreshMatch(queries, matchId);
       await navigate(`../formulate?version=${encodeURIComponent(made.version.id)}`);
@@ -187,7 +241,7 @@ function Head({ columns, children }: { columns: number; children: ReactNode }) {
 
 /** Over the end of the name while one points at the line or comes to it by keyboard. */
 const WHISPER =
-  "absolute top-0 right-14 flex gap-2 bg-paper pl-2 text-xs leading-6 whitespace-nowrap opacity-0 group-hover:opacity-100 focus-within:opacity-100";
+  "absolute top-0 right-14 flex gap-2 bg-paper pl-2 text-xs leading-6 whitespace-nowrap opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 pointer-coarse:static pointer-coarse:opacity-100";
 
 function Amounts(props: {
   layer: AdaptedLayer;

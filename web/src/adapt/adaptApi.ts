@@ -1,7 +1,9 @@
 /** Server state of adapting: the rules, what breaks them, proposals, and keeping one. */
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client } from "../api/client";
+import { answered, client, workedOut } from "../api/client";
+import type { AdaptedOut } from "../api/types";
 import { matchKey } from "../app/queries";
+import { thisWindow } from "../app/windows";
 import type { Asked } from "./asked";
 
 const inVersion = (matchId: string, versionId: string) => ({
@@ -42,20 +44,28 @@ export const breachesQuery = (matchId: string, versionId: string, revision: numb
       ),
   });
 
-const asQuery = ({ rules, forbidden, required }: Asked) => ({ rule: rules, forbidden, required });
+const asQuery = ({ rules, forbidden, required }: Asked) => ({
+  rule: rules,
+  forbidden,
+  required,
+  window: thisWindow,
+});
 
 export const proposalsQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
   queryOptions({
     queryKey: matchKey(matchId, "proposals", versionId, revision, asked),
     enabled: asked.rules.length > 0,
     retry: false,
-    placeholderData: keepPreviousData,
+    placeholderData: (known: AdaptedOut | undefined, query): AdaptedOut | undefined =>
+      query?.queryKey[3] === versionId ? known : undefined,
     queryFn: ({ signal }) =>
-      answered(
-        client.GET("/api/matches/{match_id}/versions/{version_id}/adapt", {
-          params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
-          signal,
-        }),
+      workedOut(() =>
+        answered(
+          client.GET("/api/matches/{match_id}/versions/{version_id}/adapt", {
+            params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
+            signal,
+          }),
+        ),
       ),
   });
 
@@ -65,23 +75,33 @@ export const proposalsHeldBackQuery = (matchId: string, versionId: string, revis
     queryKey: matchKey(matchId, "held back", versionId, revision, asked),
     retry: false,
     queryFn: ({ signal }) =>
-      answered(
-        client.GET("/api/matches/{match_id}/versions/{version_id}/adapt/held-back", {
-          params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
-          signal,
-        }),
+      workedOut(() =>
+        answered(
+          client.GET("/api/matches/{match_id}/versions/{version_id}/adapt/held-back", {
+            params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
+            signal,
+          }),
+        ),
       ),
   });
 
+/** Keeps a proposal as it was seen, with the names its layers are to have. */
 export const keepProposal = (
   matchId: string,
   versionId: string,
-  revision: number,
-  asked: Asked & { system: string },
+  asked: { revision: number; key: string; system: string; names: Record<string, string> },
 ) =>
   answered(
     client.POST("/api/matches/{match_id}/versions/{version_id}/adapt", {
       params: inVersion(matchId, versionId),
-      body: { revision, ...asked },
+      body: asked,
+    }),
+  );
+
+/** Stops what this window asked to be worked out. */
+export const stopWork = (matchId: string, versionId: string) =>
+  answered(
+    client.DELETE("/api/matches/{match_id}/versions/{version_id}/adapt/work", {
+      params: { ...inVersion(matchId, versionId), query: { window: thisWindow } },
     }),
   );

@@ -28,6 +28,16 @@ interface Answer<T> {
   response: Response;
 }
 
+/** Asks until what takes the server a while is worked out; each answer that it is not comes when it has waited a little. */
+export async function workedOut<T extends { status: string }>(
+  ask: () => Promise<T>,
+): Promise<Exclude<T, { status: "computing" }>> {
+  for (;;) {
+    const found = await ask();
+    if (found.status !== "computing") return found as Exclude<T, { status: "computing" }>;
+  }
+}
+
 /** The data of an answer; a refusal or a lost connection becomes an error with a sentence. */
 export async function answered<T>(request: Promise<Answer<T>>): Promise<T> {
   const answer = await request.catch(() => {

@@ -16,6 +16,7 @@ import { useArrival } from "./arrival";
 import { HelpSheet } from "./HelpSheet";
 import { JumpSheet } from "./JumpSheet";
 import { useKeys } from "./keys";
+import { leftAt, useLeaving } from "./left";
 import type { MatchContext } from "./match";
 import { SaveNotice } from "./SaveNotice";
 import { changing } from "./queries";
@@ -44,6 +45,7 @@ export function MatchShell() {
   const go = (step: HistoryStep) => {
     if (!busy) history.mutate(step);
   };
+  useLeaving(matchId);
   useMatchKeys(matchId, go, setSheet);
   if (error) return <CannotOpen message={error.message} />;
   if (!study || !frame) return <p className="p-8 text-ink-2">Opening the match …</p>;
@@ -59,11 +61,11 @@ export function MatchShell() {
     pick,
   };
   return (
-    <div className="print-flow flex h-dvh min-w-[1024px] flex-col">
-      <Path frame={frame} estimate={estimate}>
+    <div className="print-flow flex h-dvh min-w-[360px] flex-col">
+      <Path matchId={matchId} frame={frame} estimate={estimate}>
         <HistoryBar undoState={frame.undo_state} busy={busy} onStep={go} onShow={() => setSheet("changes")} />
       </Path>
-      <div className="print-flow flex min-h-0 flex-1">
+      <div className="print-flow flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-auto">
         <Slice
           frame={frame}
           estimate={estimate}
@@ -110,7 +112,7 @@ function useMatchKeys(matchId: string, go: (step: HistoryStep) => void, show: (s
   useKeys({
     goTo: (number) => {
       const step = STEPS[number - 1];
-      if (step) void navigate(`/m/${matchId}/${step.id}`);
+      if (step) void navigate(`/m/${matchId}/${step.id}${leftAt(matchId, step.id)}`);
     },
     undo: () => go({ kind: "undo" }),
     redo: () => go({ kind: "redo" }),

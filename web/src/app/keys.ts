@@ -1,5 +1,6 @@
 /** Keys that work outside fields: g then a digit goes to a step; single keys can be switched off. */
 import { useEffect, useRef } from "react";
+import { keep, kept, letGo } from "../ui/storage";
 
 export interface KeyActions {
   goTo: (step: number) => void;
@@ -14,11 +15,11 @@ export interface KeyActions {
 const OFF = "fern-match:single-keys-off";
 const CHORD_MS = 1500;
 
-export const singleKeysOff = () => localStorage.getItem(OFF) !== null;
+export const singleKeysOff = () => kept(OFF) !== null;
 
 export function switchSingleKeys(on: boolean) {
-  if (on) localStorage.removeItem(OFF);
-  else localStorage.setItem(OFF, "yes");
+  if (on) letGo(OFF);
+  else keep(OFF, "yes");
 }
 
 /** The action a key press asks for; null where it belongs to a field, a sheet or the browser. */

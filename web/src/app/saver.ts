@@ -2,6 +2,7 @@
  * window changed the same. An edit that the server refuses steps aside and holds nothing up. */
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
+import { keep, kept, letGo } from "../ui/storage";
 import { useCounted } from "./underway";
 import { takeOver, thisWindow } from "./windows";
 
@@ -32,6 +33,7 @@ export interface Desk<Doc, Answer> {
 export type Edit<Doc> = (doc: Doc) => Doc;
 
 const RETRY_MS = 2000;
+const ONLY_HERE = "The browser’s storage is full or off: leave this page open until it is saved.";
 const LOOK_AGAIN_MS = 3000;
 
 /** Sends edits one after the other, each applied to the newest document known; keeps them until the server has them. */
@@ -49,6 +51,8 @@ export class Saver<Doc, Answer> {
   private running = false;
   private closed = false;
   private paused = false;
+  /** Whether the browser keeps nothing for a later page: what is unsent is in this one alone. */
+  private onlyHere = false;
   private readonly place: string;
   private readonly looking: ReturnType<typeof setInterval>;
 
@@ -58,7 +62,7 @@ export class Saver<Doc, Answer> {
     private readonly say: (saving: Saving) => void,
   ) {
     this.place = `${desk.key}:${thisWindow}`;
-    this.stored = parsed<Doc>(localStorage.getItem(this.place));
+    this.stored = parsed<Doc>(kept(this.place));
     if (this.stored) {
       this.showDraft();
       void this.send();
@@ -118,8 +122,8 @@ export class Saver<Doc, Answer> {
   /** The draft stands on the page, and in the browser's storage while anything is unsent. */
   private showDraft() {
     const unsent = this.unsent(Infinity);
-    if (unsent) localStorage.setItem(this.place, JSON.stringify(unsent));
-    else localStorage.removeItem(this.place);
+    if (unsent) this.onlyHere = !keep(this.place, JSON.stringify(unsent));
+    else letGo(this.place);
     const base = this.stored ?? this.desk.known();
     const seen = base && (unsent || this.refused.length > 0);
     this.show(seen ? applied(this.edits, applied(this.refused, base.doc)) : null);
@@ -158,7 +162,7 @@ export class Saver<Doc, Answer> {
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error);
       if (!(error instanceof Refused) || error.status >= 500) {
-        this.say({ kind: "waiting", message });
+        this.say({ kind: "waiting", message: this.onlyHere ? `${message} ${ONLY_HERE}` : message });
         await new Promise((done) => setTimeout(done, RETRY_MS));
       } else if (error.status === 409) {
         this.asked = error.problem.revision ?? null;

@@ -2,12 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { SaveNotice } from "../app/SaveNotice";
-import type { Batches, BatchOut, Version } from "../api/types";
+import type { BatchOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
-import { batchesQuery, usePlan, withCell } from "./batchApi";
+import { batchesQuery, batchQuery, usePlan, withCell } from "./batchApi";
+import { useInHand } from "../formulate/inHand";
+import { Taught } from "../formulate/Taught";
 import { Cautions } from "./Cautions";
 import { Shopping } from "./Shopping";
 
@@ -16,59 +18,68 @@ export function BatchPage() {
   const { matchId } = useMatch();
   const [search, setSearch] = useSearchParams();
   const { data, error } = useQuery(batchesQuery(matchId));
+  const version = useInHand(
+    matchId,
+    data?.batches.map((one) => ({ id: one.version })),
+  );
   if (error) return <Notice>{error.message}</Notice>;
   if (!data) return <p className="text-ink-2">Opening the batch …</p>;
   const batch =
-    data.batches.find((one) => one.plan.id === search.get("batch")) ??
-    data.batches.find((one) => one.plan.version === search.get("version")) ??
+    data.batches.find((one) => one.id === search.get("batch")) ??
+    data.batches.find((one) => one.version === version?.id) ??
     data.batches[0];
   if (!batch) {
     return (
       <>
         <Heading title="How much to make">There is no version to scale yet.</Heading>
         <p>
-          <Link to="../estimate" relative="path" className="text-fern-700 underline">
-            Look at the estimate
-          </Link>{" "}
-          and take it as the faithful version.
+          <Link to="../formulate" relative="path" className="text-fern-700 underline">
+            Begin a version
+          </Link>
+          : from the estimate, from a recipe or from working ratios.
         </p>
       </>
     );
   }
-  const name = (one: BatchOut) =>
-    data.versions.find((version) => version.id === one.plan.version)?.name ?? "Batch";
   return (
     <>
       {data.batches.length > 1 && (
-        <nav aria-label="Batches" className="no-print mb-3 flex gap-4">
+        <nav aria-label="Batches" className="no-print mb-3 flex flex-wrap gap-x-4 gap-y-1">
           {data.batches.map((one) => (
             <Button
-              key={one.plan.id}
+              key={one.id}
               look="bare"
               aria-current={one === batch ? "true" : undefined}
-              className={one === batch ? "font-semibold" : ""}
-              onClick={() => setSearch({ batch: one.plan.id }, { replace: true })}
+              className={one === batch ? "font-semibold no-underline" : ""}
+              onClick={() => setSearch({ batch: one.id, version: one.version }, { replace: true })}
             >
-              {name(one)}
-              {one.batch && `, ${one.batch.pieces} pieces`}
+              {one.version_name}
+              {one.words && `, ${one.words}`}
             </Button>
           ))}
         </nav>
       )}
-      <OneBatch key={batch.plan.id} batches={data} batch={batch} />
+      <Opened key={batch.id} batchId={batch.id} />
     </>
   );
 }
 
-function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
+function Opened({ batchId }: { batchId: string }) {
+  const { matchId } = useMatch();
+  const { data, error } = useQuery(batchQuery(matchId, batchId));
+  if (error) return <Notice>{error.message}</Notice>;
+  if (!data) return <p className="text-ink-2">Opening the batch …</p>;
+  return <OneBatch batch={data} />;
+}
+
+function OneBatch({ batch }: { batch: BatchOut }) {
   const { frame, matchId } = useMatch();
   const { plan, change, ...saver } = usePlan(matchId, batch);
-  const version = batches.versions.find((one) => one.id === batch.plan.version);
   const { batch: scaled } = batch;
   return (
     <>
       <Heading
-        title={`${frame.name}, ${version?.name.toLowerCase() ?? ""} version`}
+        title={`${frame.name}, ${batch.version_name.toLowerCase()}`}
         action={
           scaled && (
             <Button look="main" className="no-print" onClick={() => window.print()}>
@@ -82,7 +93,8 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
           : "Say how many pieces, and the grams follow."}
       </Heading>
       <SaveNotice {...saver} />
-      {version && <MovedOn version={version} />}
+      <MovedOn batch={batch} />
+      <Taught notes={batch.notes} open />
       <div className="no-print mb-5 flex items-start gap-4" data-cells>
         <Cell
           showLabel
@@ -93,14 +105,15 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
           placeholder="24"
           onCommit={(pieces) => change((old) => ({ ...old, pieces }))}
         />
+        {batch.weighed && <p className="max-w-md pt-6 text-sm text-ink-2">{batch.weighed}</p>}
         {saver.saving.kind === "sending" && <p className="pt-7 text-sm text-ink-2">saving …</p>}
       </div>
       {scaled && (
         <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
           <BatchTable
             scaled={scaled}
-            unit={batches.mass_unit}
-            step={batches.scale_step_g}
+            unit={batch.mass_unit}
+            step={batch.scale_step_g}
             cookEnds={batch.cook_ends}
             losses={batch.left_on_tools}
             typedLosses={plan.left_on_tools ?? {}}
@@ -110,7 +123,7 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
             <Cautions cautions={batch.cautions} />
             <Shopping
               scaled={scaled}
-              unit={batches.mass_unit}
+              unit={batch.mass_unit}
               stock={batch.stock}
               words={batch.stock_words}
               inHouse={batch.in_house}
@@ -125,20 +138,20 @@ function OneBatch({ batches, batch }: { batches: Batches; batch: BatchOut }) {
 }
 
 /** What moved on since the version was made, and what in it was not read. */
-function MovedOn({ version }: { version: Version }) {
+function MovedOn({ batch }: { batch: BatchOut }) {
   return (
     <>
-      {version.outdated && (
+      {batch.outdated && (
         <div className="no-print mb-4">
           <Notice>
-            {version.outdated}{" "}
+            {batch.outdated}{" "}
             <Link to="../estimate" relative="path" className="text-fern-700 underline">
               To the estimate
             </Link>
           </Notice>
         </div>
       )}
-      {version.problems.map((problem) => (
+      {batch.problems.map((problem) => (
         <div key={problem} className="mb-4">
           <Notice>{problem}</Notice>
         </div>

@@ -72,10 +72,11 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
       <table className="w-full">
         <tbody>
           {layer.ingredients.map((one) => (
-            <tr key={`${one.ingredient_id}${one.role}`} className="border-b border-line/60">
+            <tr key={one.line_id} className="border-b border-line/60">
               <td className="py-1">
                 {one.name}
                 {one.note && <span className="ml-2 text-sm text-ink-2">{one.note}</span>}
+                {one.dilution && <span className="block text-sm text-ink-2">{one.dilution}</span>}
               </td>
               <td className="w-40 py-1 text-right text-sm whitespace-nowrap text-ink-2">
                 {one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`}
@@ -133,8 +134,19 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
   );
 }
 
-/** Where to take the pan off, as this thermometer shows it here. */
+/** Where the boil ends: as this thermometer shows it here, or by the weight in the pan. */
 function CookEndLine({ end }: { end: CookEnd }) {
+  if (end.by === "weight") {
+    return (
+      <p className="mb-1">
+        Boil until the pan holds <strong>{figure(end.pan_g ?? 0, 0)} g</strong>{" "}
+        <span className="text-ink-2">
+          ({figure(100 * (end.left ?? 0), 0)} % of what went in): weigh the empty pan first. What ends it by
+          heat in the original does not in this version.
+        </span>
+      </p>
+    );
+  }
   return (
     <p className="mb-1">
       Boil to <strong>{end.aim}</strong>{" "}

@@ -2,7 +2,7 @@
 import { queryOptions, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { answered, client } from "../api/client";
-import type { Batches, BatchOut, BatchPlan } from "../api/types";
+import type { BatchOut, BatchPlan } from "../api/types";
 import { inMatch, matchKey, newer, refreshMatch } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
 
@@ -13,6 +13,20 @@ export const batchesQuery = (matchId: string) =>
     queryFn: ({ signal }) =>
       answered(client.GET("/api/matches/{match_id}/batches", { ...inMatch(matchId), signal })),
   });
+
+export const batchQuery = (matchId: string, batchId: string) =>
+  queryOptions({
+    queryKey: matchKey(matchId, "batch", batchId),
+    structuralSharing: newer,
+    queryFn: ({ signal }) =>
+      answered(
+        client.GET("/api/matches/{match_id}/batches/{batch_id}", { ...inBatch(matchId, batchId), signal }),
+      ),
+  });
+
+const inBatch = (matchId: string, batchId: string) => ({
+  params: { path: { match_id: matchId, batch_id: batchId } },
+});
 
 /** A plan with one cell of a table changed; an emptied cell goes. */
 export const withCell = (
@@ -36,26 +50,26 @@ export function usePlan(matchId: string, batch: BatchOut) {
   return { plan: draft ?? batch.plan, ...saver };
 }
 
-function planDesk(queries: QueryClient, matchId: string, batchId: string): Desk<BatchPlan, Batches> {
-  const { queryKey } = batchesQuery(matchId);
+function planDesk(queries: QueryClient, matchId: string, batchId: string): Desk<BatchPlan, BatchOut> {
+  const { queryKey } = batchQuery(matchId, batchId);
   return {
     key: `fern-match:unsent:batch:${matchId}:${batchId}`,
     known: () => {
       const known = queries.getQueryData(queryKey);
-      const batch = known?.batches.find((one) => one.plan.id === batchId);
-      return known && batch ? { revision: known.revision, doc: batch.plan } : null;
+      return known ? { revision: known.revision, doc: known.plan } : null;
     },
     send: ({ revision, doc }, decidedOn) =>
       answered(
         client.PUT("/api/matches/{match_id}/batches/{batch_id}", {
-          params: { path: { match_id: matchId, batch_id: batchId } },
+          ...inBatch(matchId, batchId),
           body: { revision, plan: doc, decided_on: decidedOn },
         }),
       ),
     take: (saved) => {
       queries.setQueryData(queryKey, saved);
-      void refreshMatch(queries, matchId, "batches");
+      void refreshMatch(queries, matchId, "batch");
     },
-    newest: () => answered(client.GET("/api/matches/{match_id}/batches", inMatch(matchId))),
+    newest: () =>
+      answered(client.GET("/api/matches/{match_id}/batches/{batch_id}", inBatch(matchId, batchId))),
   };
 }

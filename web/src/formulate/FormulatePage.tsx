@@ -10,6 +10,7 @@ import { Cell } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
+import { AddLayer } from "./AddLayer";
 import { BalancePanel } from "./BalancePanel";
 import { ComparePanel } from "./ComparePanel";
 import { withName } from "./edits";
@@ -22,20 +23,22 @@ import {
   versionsQuery,
   type Replacement,
 } from "./formulateApi";
+import { useInHand } from "./inHand";
 import { LayerCard } from "./LayerCard";
 import { MeasurePanel } from "./MeasurePanel";
 import { PrintedPanel } from "./PrintedPanel";
 import { TargetsPanel } from "./TargetsPanel";
+import { Taught } from "./Taught";
 import { Begin, VersionBar } from "./VersionBar";
 
 /** Formulate: a recipe for this kitchen that gives the original. */
 export function FormulatePage() {
   const { matchId } = useMatch();
-  const [search, setSearch] = useSearchParams();
+  const [, setSearch] = useSearchParams();
   const { data, error } = useQuery(versionsQuery(matchId));
+  const chosen = useInHand(matchId, data?.versions);
   if (error) return <Notice>{error.message}</Notice>;
   if (!data) return <p className="text-ink-2">Opening the versions …</p>;
-  const chosen = data.versions.find((one) => one.id === search.get("version")) ?? data.versions[0];
   const show = (id: string) => setSearch({ version: id }, { replace: true });
   if (!chosen) return <Begin onBegun={show} />;
   return (
@@ -121,13 +124,23 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
               busy={solving.isPending}
             />
           ))}
+          <AddLayer view={view} />
           <HeldBack view={view} />
         </div>
         <aside aria-label="Targets and more" className="min-w-0">
           <Tabs
             label="Side matters"
             chosen={side}
-            onChoose={(id) => setSearch({ version: version.id, side: id }, { replace: true })}
+            onChoose={(id) =>
+              setSearch(
+                (old) => {
+                  old.set("version", version.id);
+                  old.set("side", id);
+                  return old;
+                },
+                { replace: true },
+              )
+            }
             items={sides(view, version, open ?? null, change, others)}
           />
         </aside>
@@ -194,6 +207,7 @@ function Notices({ view }: { view: VersionView }) {
   return (
     <>
       <Holding view={view} />
+      <Taught notes={view.version.notes} />
       {view.outdated && (
         <div className="mb-3">
           <Notice>{view.outdated}</Notice>

@@ -17,9 +17,12 @@ import {
   shownAmount,
   withAmount,
   withHold,
+  withLayerMoved,
+  withLayerName,
   withLayerField,
   withLineField,
   withNewLine,
+  withoutLayer,
   withoutLine,
   withShaping,
   withTarget,
@@ -82,9 +85,7 @@ function Inside({ layer, view, version, change, solve, busy }: LayerCardProps) {
   const [sheet, setSheet] = useState<"ways" | "family" | null>(null);
   const [replacing, setReplacing] = useState<LineView | null>(null);
   const typed = version.layers.find((one) => one.id === layer.layer_id);
-  const mass = view.targets.find(
-    (target) => target.layer_id === layer.layer_id && target.id.endsWith("-mass"),
-  );
+  const mass = view.targets.find((target) => target.id === layer.mass_target);
   const massTyped = version.targets.find((target) => target.id === mass?.id);
   const { data: pantry } = useQuery(pantryQuery);
   return (
@@ -129,6 +130,7 @@ function Inside({ layer, view, version, change, solve, busy }: LayerCardProps) {
                   align="right"
                   label={`${layer.name}, water driven off`}
                   value={shownAmount(typed?.water_lost ?? "")}
+                  problem={layer.water_problem}
                   onCommit={(text) =>
                     change((old) => withLayerField(old, layer.layer_id, "water_lost", text))
                   }
@@ -148,6 +150,7 @@ function Inside({ layer, view, version, change, solve, busy }: LayerCardProps) {
                   align="right"
                   label={`${layer.name}, finished weight wanted`}
                   value={shownAmount(massTyped?.wanted ?? "")}
+                  problem={mass.problem}
                   onCommit={(text) => change((old) => withTarget(old, mass.id, "wanted", text))}
                 />
               </td>
@@ -186,9 +189,35 @@ function Inside({ layer, view, version, change, solve, busy }: LayerCardProps) {
         </Button>
         <KeepAsIngredient view={view} layer={layer} />
       </div>
-      {sheet === "ways" && (
-        <WaysSheet view={view} layer={layer} change={change} onClose={() => setSheet(null)} />
-      )}
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <Cell
+          className="w-44"
+          label={`Name of ${layer.name}`}
+          value={typed?.name ?? layer.name}
+          most={120}
+          onCommit={(name) => {
+            if (name.trim()) change((old) => withLayerName(old, layer.layer_id, name.trim()));
+          }}
+        />
+        <Button
+          look="bare"
+          disabled={version.layers[0]?.id === layer.layer_id}
+          onClick={() => change((old) => withLayerMoved(old, layer.layer_id, -1))}
+        >
+          Move up
+        </Button>
+        <Button
+          look="bare"
+          disabled={version.layers[version.layers.length - 1]?.id === layer.layer_id}
+          onClick={() => change((old) => withLayerMoved(old, layer.layer_id, 1))}
+        >
+          Move down
+        </Button>
+        <Button look="bare" onClick={() => change((old) => withoutLayer(old, layer.layer_id))}>
+          Take this layer out
+        </Button>
+      </div>
+      {sheet === "ways" && <WaysSheet view={view} layer={layer} onClose={() => setSheet(null)} />}
       {sheet === "family" && <FamilySheet view={view} layer={layer} onClose={() => setSheet(null)} />}
       {replacing && (
         <Sheet title={`In place of ${replacing.name}`} open onClose={() => setReplacing(null)}>
@@ -273,6 +302,7 @@ function Row({ line, layer, version, change, onReplace }: RowProps) {
               align="right"
               label={hold === "least" ? `${line.name}, at least` : `${line.name}, part of the ratio`}
               value={hold === "least" ? shownAmount(typed.least) : typed.part}
+              problem={line.least_problem}
               onCommit={(text) =>
                 change((old) => withLineField(old, ...at, hold === "least" ? "least" : "part", text))
               }

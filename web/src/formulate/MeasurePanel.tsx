@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { VersionView } from "../api/types";
 import { useMatch } from "../app/match";
 import { Cell } from "../ui/Cell";
@@ -11,10 +11,20 @@ import { measuredQuery } from "./formulateApi";
 /** What to weigh or scoop for a number of pieces, all amounts chosen together, with the error that makes. */
 export function MeasurePanel({ view }: { view: VersionView }) {
   const { matchId } = useMatch();
-  const [by, setBy] = useState<"scale" | "spoons">("scale");
-  const [pieces, setPieces] = useState(String(view.pieces));
+  const [search, setSearch] = useSearchParams();
+  const by = search.get("by") === "spoons" ? "spoons" : "scale";
+  const pieces = search.get("pieces") ?? String(view.pieces);
+  const keep = (name: "by" | "pieces", value: string) =>
+    setSearch(
+      (old) => {
+        old.set(name, value);
+        return old;
+      },
+      { replace: true },
+    );
   const count = /^\d{1,5}$/.test(pieces.trim()) ? Number(pieces) : 0;
-  const { data, error } = useQuery(measuredQuery(matchId, view.version.id, view.revision, by, count));
+  const { data: answer, error } = useQuery(measuredQuery(matchId, view.version.id, view.revision, by, count));
+  const data = answer?.measured;
   const layers = [...new Set(data?.lines.map((line) => line.layer_id))];
   return (
     <div data-cells>
@@ -25,7 +35,7 @@ export function MeasurePanel({ view }: { view: VersionView }) {
           label="Pieces"
           value={pieces}
           problem={count ? null : "A whole number, such as 24."}
-          onCommit={setPieces}
+          onCommit={(typed) => keep("pieces", typed)}
         />
         <Select
           showLabel
@@ -36,7 +46,7 @@ export function MeasurePanel({ view }: { view: VersionView }) {
             ["scale", "the scale"],
             ["spoons", "spoons and cups"],
           ]}
-          onChoose={setBy}
+          onChoose={(chosen) => keep("by", chosen)}
         />
       </div>
       {error && <Notice>{error.message}</Notice>}
@@ -52,7 +62,7 @@ export function MeasurePanel({ view }: { view: VersionView }) {
                 <table className="w-full">
                   <tbody>
                     {lines.map((line) => (
-                      <tr key={line.ingredient_id} className="border-t border-line/60 align-top">
+                      <tr key={line.line_id} className="border-t border-line/60 align-top">
                         <td className="py-0.5 leading-tight">
                           {line.name}
                           {line.dilution && (
@@ -73,8 +83,8 @@ export function MeasurePanel({ view }: { view: VersionView }) {
             );
           })}
           <p className="text-sm text-ink-2">
-            The last column is how far each is from its solved amount. What stays on tools comes on top, in
-            Batch.
+            For all pieces, with what stays on the tools; the last column is how far each is from what was
+            solved. Batch weighs out the same.
           </p>
         </>
       )}

@@ -1,8 +1,9 @@
 import type { TargetView, VersionRecord, VersionView } from "../api/types";
 import { Cell } from "../ui/Cell";
+import { Choice } from "../ui/Choice";
 import { figure, range } from "../ui/figures";
 import { Button } from "../ui/Parts";
-import { shownAmount, withoutTarget, withTarget } from "./edits";
+import { shownAmount, withNewTarget, withoutTarget, withTarget } from "./edits";
 import type { Change } from "./LayerCard";
 
 interface TargetsPanelProps {
@@ -15,20 +16,36 @@ interface TargetsPanelProps {
 /** What the open layer, and the whole piece, are held to, and what they give; live as one types. */
 export function TargetsPanel({ view, version, open, change }: TargetsPanelProps) {
   const layer = view.layers.find((one) => one.layer_id === open);
-  const own = view.targets.filter((target) => target.layer_id === open && !target.id.endsWith("-mass"));
+  const own = view.targets.filter((target) => target.layer_id === open && target.id !== layer?.mass_target);
   const piece = view.targets.filter((target) => target.layer_id === null && !target.by_label);
   const label = view.targets.filter((target) => target.by_label);
   return (
     <div className="space-y-4" data-cells>
-      {layer && <Group title={layer.name} targets={own} version={version} change={change} />}
-      <Group title="The whole piece" targets={piece} version={version} change={change} />
+      {layer && (
+        <Group
+          title={layer.name}
+          targets={own}
+          further={further(view, open)}
+          layerId={open}
+          version={version}
+          change={change}
+        />
+      )}
+      <Group
+        title="The whole piece"
+        targets={piece}
+        further={further(view, null)}
+        layerId={null}
+        version={version}
+        change={change}
+      />
       <section>
         <h3 className="mb-1 text-base">By the label, for a piece</h3>
         <table className="w-full">
           <tbody>
             {label.map((target) => (
               <tr key={target.id} className={target.reached ? "" : "text-amber-ink"}>
-                <td className="py-0.5">{target.name.replace(", by the label", "")}</td>
+                <td className="py-0.5">{target.title}</td>
                 <td className="py-0.5 text-right font-semibold">
                   {target.got === null ? "not known" : figure(target.got)}{" "}
                   <span className="text-sm font-normal text-ink-2">{target.unit}</span>
@@ -52,15 +69,24 @@ export function TargetsPanel({ view, version, open, change }: TargetsPanelProps)
   );
 }
 
+/** What a layer, or the whole piece, is not held to yet. */
+const further = (view: VersionView, layerId: string | null) => {
+  const held = new Set(
+    view.version.targets.filter((one) => (one.layer ?? null) === layerId).map((one) => one.property),
+  );
+  return view.properties.filter((one) => !held.has(one.property));
+};
+
 interface GroupProps {
   title: string;
   targets: readonly TargetView[];
+  further: VersionView["properties"];
+  layerId: string | null;
   version: VersionRecord;
   change: Change;
 }
 
-function Group({ title, targets, version, change }: GroupProps) {
-  if (targets.length === 0) return null;
+function Group({ title, targets, further, layerId, version, change }: GroupProps) {
   return (
     <section>
       <h3 className="mb-1 text-base">{title}</h3>
@@ -84,10 +110,11 @@ function Group({ title, targets, version, change }: GroupProps) {
         <tbody>
           {targets.map((target) => {
             const typed = version.targets.find((one) => one.id === target.id);
-            const name = target.name.split(",")[0] ?? target.name;
             return (
               <tr key={target.id} className="align-top">
-                <td className={`py-1 leading-tight ${target.reached ? "" : "text-amber-ink"}`}>{name}</td>
+                <td className={`py-1 leading-tight ${target.reached ? "" : "text-amber-ink"}`}>
+                  {target.title}
+                </td>
                 <td
                   className={`py-1 pr-1 text-right font-semibold ${target.reached ? "" : "text-amber-ink"}`}
                 >
@@ -107,6 +134,7 @@ function Group({ title, targets, version, change }: GroupProps) {
                     align="right"
                     label={`${target.name}, within`}
                     value={short(typed?.tolerance ?? "")}
+                    problem={target.tolerance_problem}
                     onCommit={(text) => change((old) => withTarget(old, target.id, "tolerance", text))}
                   />
                 </td>
@@ -124,7 +152,21 @@ function Group({ title, targets, version, change }: GroupProps) {
           })}
         </tbody>
       </table>
-      <p className="mt-1 text-sm text-ink-2">In grams; sweetness in grams of sugar.</p>
+      <div className="mt-1 flex items-center justify-between gap-2">
+        <p className="text-sm text-ink-2">In grams; sweetness in grams of sugar.</p>
+        <div className="w-36">
+          <Choice
+            label={`${title}, add a target`}
+            placeholder="Add a target"
+            value={null}
+            options={further.map((one) => ({ id: one.property, name: one.title }))}
+            onChoose={(id) => {
+              const chosen = further.find((one) => one.property === id);
+              if (chosen) change((old) => withNewTarget(old, chosen.property, layerId));
+            }}
+          />
+        </div>
+      </div>
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Refused } from "../api/client";
 import type { RecipeAsked, Versions } from "../api/types";
 import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
@@ -28,6 +29,12 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
     },
   });
   const revision = () => latestRevision(queries, matchId);
+  const takeOut = (sure: boolean) =>
+    acting.mutate(async () => {
+      await deleteVersion(matchId, chosen, revision(), sure);
+      return null;
+    });
+  const asks = acting.error instanceof Refused && acting.error.problem.code === "WouldOverwrite";
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line pb-2">
       <nav aria-label="Versions" className="flex flex-wrap gap-4">
@@ -56,21 +63,23 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
         <Button look="bare" onClick={() => setRecipe(true)}>
           From a recipe
         </Button>
-        <Button
-          look="bare"
-          onClick={() =>
-            acting.mutate(async () => {
-              await deleteVersion(matchId, chosen, revision());
-              return null;
-            })
-          }
-        >
+        <Button look="bare" onClick={() => takeOut(false)}>
           Delete this one
         </Button>
       </span>
       {acting.error && (
         <div role="alert" className="w-full">
-          <Notice>{acting.error.message}</Notice>
+          <Notice>
+            {acting.error.message}
+            {asks && (
+              <span className="mt-2 flex gap-2">
+                <Button onClick={() => takeOut(true)}>Take it out</Button>
+                <Button look="bare" onClick={() => acting.reset()}>
+                  Keep it
+                </Button>
+              </span>
+            )}
+          </Notice>
         </div>
       )}
       {recipe && <FromRecipe onBegun={onChoose} onClose={() => setRecipe(false)} />}

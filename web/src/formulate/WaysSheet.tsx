@@ -1,31 +1,49 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { LayerView, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { figure } from "../ui/figures";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
-import { shownAmount, withLayer } from "./edits";
-import { waysQuery } from "./formulateApi";
-import type { Change } from "./LayerCard";
+import { shownAmount } from "./edits";
+import { takeWay, waysQuery } from "./formulateApi";
 
 interface WaysSheetProps {
   view: VersionView;
   layer: LayerView;
-  change: Change;
   onClose: () => void;
 }
 
 /** Ways to make a layer that differ in kind, each worked out; taking one is one step. */
-export function WaysSheet({ view, layer, change, onClose }: WaysSheetProps) {
+export function WaysSheet({ view, layer, onClose }: WaysSheetProps) {
   const { matchId } = useMatch();
+  const queries = useQueryClient();
   const { data, error } = useQuery(waysQuery(matchId, view.version.id, layer.layer_id, view.revision));
+  const taking = useMutation({
+    mutationKey: changing(matchId),
+    mutationFn: ({ key, number }: { key: string; number: number }) =>
+      takeWay(matchId, view.version.id, layer.layer_id, {
+        revision: latestRevision(queries, matchId),
+        key,
+        number,
+      }),
+    onSuccess: async () => {
+      await refreshMatch(queries, matchId);
+      onClose();
+    },
+  });
   return (
     <Sheet title={`Other ways to make ${layer.name}`} open onClose={onClose}>
       {error && <Notice>{error.message}</Notice>}
+      {taking.error && (
+        <div role="alert" className="mb-3">
+          <Notice>{taking.error.message}</Notice>
+        </div>
+      )}
       {!data && !error && <p className="text-ink-2">Working them out …</p>}
       {data?.ways.length === 0 && <p>With what the pantry holds there is no other way that fits.</p>}
       <ul className="space-y-4">
-        {data?.ways.map((way) => (
+        {data?.ways.map((way, number) => (
           <li
             key={`${way.family_id}${way.words}`}
             className="rounded-lg border border-line bg-card px-4 py-3"
@@ -35,12 +53,7 @@ export function WaysSheet({ view, layer, change, onClose }: WaysSheetProps) {
                 {way.name}
                 {way.bought && <span className="ml-2 text-sm font-normal text-ink-2">bought</span>}
               </h3>
-              <Button
-                onClick={() => {
-                  change((old) => withLayer(old, way.layer));
-                  onClose();
-                }}
-              >
+              <Button disabled={taking.isPending} onClick={() => taking.mutate({ key: data.key, number })}>
                 Take this way
               </Button>
             </div>

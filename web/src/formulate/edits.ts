@@ -1,5 +1,5 @@
 /** Edits of a version as pure functions: each takes what is typed and gives the changed version. */
-import type { Shaping, VersionLayer, VersionLine, VersionRecord } from "../api/types";
+import type { Shaping, VersionLayer, VersionLine, VersionRecord, VersionTarget } from "../api/types";
 import { freshId } from "../app/ids";
 
 /** How solving treats a line. */
@@ -34,13 +34,9 @@ const inLine = (
 
 export const withName = (version: VersionRecord, name: string): VersionRecord => ({ ...version, name });
 
-/** What is typed by hand is fixed: solving leaves it alone until it is set free. */
+/** What is typed by hand the core fixes: solving leaves it alone until it is set free. */
 export const withAmount = (version: VersionRecord, layerId: string, lineId: string, amount: string) =>
-  inLine(version, layerId, lineId, (line) => ({
-    ...line,
-    amount,
-    locked: amount.trim() !== "" && !line.part && !line.least,
-  }));
+  inLine(version, layerId, lineId, (line) => ({ ...line, amount }));
 
 /** A line held in another way; it begins with the amount it has. */
 export const withHold = (version: VersionRecord, layerId: string, lineId: string, hold: Hold) =>
@@ -90,10 +86,38 @@ export const withLayerField = (version: VersionRecord, layerId: string, field: "
 export const withShaping = (version: VersionRecord, layerId: string, shaping: Shaping) =>
   inLayer(version, layerId, (layer) => ({ ...layer, shaping }));
 
-/** A layer made in another way. */
-export const withLayer = (version: VersionRecord, layer: VersionLayer): VersionRecord => ({
+export const withLayerName = (version: VersionRecord, layerId: string, name: string) =>
+  inLayer(version, layerId, (layer) => ({ ...layer, name }));
+
+/** A layer goes; with it, by the core, what was wanted of it. */
+export const withoutLayer = (version: VersionRecord, layerId: string): VersionRecord => ({
   ...version,
-  layers: version.layers.map((one) => (one.id === layer.id ? layer : one)),
+  layers: version.layers.filter((layer) => layer.id !== layerId),
+});
+
+/** A layer moves one place towards the first or the last. */
+export function withLayerMoved(version: VersionRecord, layerId: string, by: -1 | 1): VersionRecord {
+  const layers = [...version.layers];
+  const at = layers.findIndex((layer) => layer.id === layerId);
+  const moved = layers[at];
+  const other = layers[at + by];
+  if (!moved || !other) return version;
+  layers[at] = other;
+  layers[at + by] = moved;
+  return { ...version, layers };
+}
+
+/** A further target: of a layer, or of the whole piece where that is null. */
+export const withNewTarget = (
+  version: VersionRecord,
+  property: VersionTarget["property"],
+  layerId: string | null,
+): VersionRecord => ({
+  ...version,
+  targets: [
+    ...version.targets,
+    { id: freshId("target"), property, layer: layerId, wanted: "", tolerance: "" },
+  ],
 });
 
 export const withTarget = (

@@ -2,10 +2,12 @@
 import { queryOptions, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useLocation } from "react-router";
-import { answered, client } from "../api/client";
-import type { RecipeAsked, VersionRecord, VersionView } from "../api/types";
+import { answered, client, workedOut } from "../api/client";
+import type { RecipeAsked, Region, VersionRecord, VersionView } from "../api/types";
 import { inMatch, matchKey, newer, refreshMatch } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
+import { thisWindow } from "../app/windows";
+import { chosenOf } from "./inHand";
 
 export const versionsQuery = (matchId: string) =>
   queryOptions({
@@ -36,11 +38,13 @@ export const heldBackQuery = (matchId: string, versionId: string, revision: numb
   queryOptions({
     queryKey: matchKey(matchId, "held back", versionId, revision),
     queryFn: ({ signal }) =>
-      answered(
-        client.GET("/api/matches/{match_id}/versions/{version_id}/held-back", {
-          ...inVersion(matchId, versionId),
-          signal,
-        }),
+      workedOut(() =>
+        answered(
+          client.GET("/api/matches/{match_id}/versions/{version_id}/held-back", {
+            params: { path: { match_id: matchId, version_id: versionId }, query: { window: thisWindow } },
+            signal,
+          }),
+        ),
       ),
   });
 
@@ -48,11 +52,16 @@ export const waysQuery = (matchId: string, versionId: string, layerId: string, r
   queryOptions({
     queryKey: matchKey(matchId, "ways", versionId, layerId, revision),
     queryFn: ({ signal }) =>
-      answered(
-        client.GET("/api/matches/{match_id}/versions/{version_id}/ways/{layer_id}", {
-          params: { path: { match_id: matchId, version_id: versionId, layer_id: layerId } },
-          signal,
-        }),
+      workedOut(() =>
+        answered(
+          client.GET("/api/matches/{match_id}/versions/{version_id}/ways/{layer_id}", {
+            params: {
+              path: { match_id: matchId, version_id: versionId, layer_id: layerId },
+              query: { window: thisWindow },
+            },
+            signal,
+          }),
+        ),
       ),
   });
 
@@ -92,6 +101,20 @@ export interface Replacement {
   ingredient: string;
 }
 
+/** Makes a layer in a way that was seen, by its number. */
+export const takeWay = (
+  matchId: string,
+  versionId: string,
+  layerId: string,
+  asked: { revision: number; key: string; number: number },
+) =>
+  answered(
+    client.POST("/api/matches/{match_id}/versions/{version_id}/ways/{layer_id}", {
+      params: { path: { match_id: matchId, version_id: versionId, layer_id: layerId } },
+      body: asked,
+    }),
+  );
+
 /** Solves layers and keeps the amounts; one ingredient may give way to another first. */
 export const solveVersion = (
   matchId: string,
@@ -100,11 +123,13 @@ export const solveVersion = (
   layers: string[],
   replace: Replacement | null = null,
 ) =>
-  answered(
-    client.POST("/api/matches/{match_id}/versions/{version_id}/solve", {
-      ...inVersion(matchId, versionId),
-      body: { revision, layers, replace },
-    }),
+  workedOut(() =>
+    answered(
+      client.POST("/api/matches/{match_id}/versions/{version_id}/solve", {
+        ...inVersion(matchId, versionId),
+        body: { revision, layers, replace, window: thisWindow },
+      }),
+    ),
   );
 
 export const beginLayerAgain = (
@@ -121,6 +146,14 @@ export const beginLayerAgain = (
     }),
   );
 
+export const addLayer = (matchId: string, versionId: string, revision: number, family: string) =>
+  answered(
+    client.POST("/api/matches/{match_id}/versions/{version_id}/layers", {
+      ...inVersion(matchId, versionId),
+      body: { revision, family, name: "" },
+    }),
+  );
+
 export const startVersion = (matchId: string, revision: number, copyOf: string | null) =>
   answered(
     client.POST("/api/matches/{match_id}/versions/start", {
@@ -129,11 +162,12 @@ export const startVersion = (matchId: string, revision: number, copyOf: string |
     }),
   );
 
-export const deleteVersion = (matchId: string, versionId: string, revision: number) =>
+/** `sure`: the user was told what goes along. */
+export const deleteVersion = (matchId: string, versionId: string, revision: number, sure: boolean) =>
   answered(
     client.DELETE("/api/matches/{match_id}/versions/{version_id}", {
       ...inVersion(matchId, versionId),
-      body: { revision },
+      body: { revision, sure },
     }),
   );
 
@@ -155,8 +189,8 @@ export const versionFromRecipe = (matchId: string, revision: number, recipe: Rec
     }),
   );
 
-export const matchFromRecipe = (recipe: RecipeAsked, name: string) =>
-  answered(client.POST("/api/matches/from-recipe", { body: { recipe, name, region: "EU" } }));
+export const matchFromRecipe = (recipe: RecipeAsked, name: string, region: Region) =>
+  answered(client.POST("/api/matches/from-recipe", { body: { recipe, name, region } }));
 
 /** One version as typed, edits not yet answered included, and how safe it is. */
 export function useVersion(matchId: string, view: VersionView) {
@@ -195,14 +229,14 @@ function versionDesk(
   };
 }
 
-/** The version the page is about: the one Formulate shows; elsewhere the first one, where no estimate says what is in it. */
+const ABOUT_A_VERSION = /\/(formulate|adapt|batch)$/;
+
+/** The version the page is about: the one in hand; before there is an estimate, everywhere. */
 export function useShownVersion(matchId: string, estimated: boolean): VersionView | null {
   const { pathname, search } = useLocation();
-  const formulating = pathname.endsWith("/formulate");
-  const wanted = formulating || !estimated;
+  const wanted = ABOUT_A_VERSION.test(pathname) || !estimated;
   const { data: list } = useQuery({ ...versionsQuery(matchId), enabled: wanted });
-  const asked = formulating ? new URLSearchParams(search).get("version") : null;
-  const chosen = list?.versions.find((one) => one.id === asked) ?? list?.versions[0];
+  const chosen = chosenOf(matchId, list?.versions ?? [], new URLSearchParams(search).get("version"));
   const { data } = useQuery({
     ...versionQuery(matchId, chosen?.id ?? ""),
     enabled: wanted && chosen !== undefined,

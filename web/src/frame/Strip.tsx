@@ -17,7 +17,7 @@ export function Strip({ frame, estimate, computing, copy }: StripProps) {
     <section
       aria-label="Targets"
       aria-busy={computing}
-      className="no-print flex h-[96px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-2.5"
+      className="no-print flex min-h-[84px] shrink-0 items-stretch gap-5 overflow-x-auto border-t border-line bg-card px-5 py-1.5 max-[1279px]:gap-3 max-[1279px]:px-3 max-lg:*:min-w-20"
     >
       <div className="w-28 shrink-0">
         <p className="text-sm text-ink-2">{copy ? "Piece, this version" : "Piece"}</p>

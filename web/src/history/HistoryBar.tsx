@@ -13,28 +13,28 @@ interface HistoryBarProps {
 export function HistoryBar({ undoState, busy, onStep, onShow }: HistoryBarProps) {
   const { undo, redo } = undoState;
   return (
-    <div className="ml-auto flex shrink-0 items-center gap-1 px-4">
+    <div className="ml-auto flex shrink-0 items-center px-2">
       <BarButton
         words={undo ? `Undo: ${undo}` : "Nothing to undo"}
         disabled={busy || !undo}
         onPress={() => onStep({ kind: "undo" })}
       >
-        Undo
+        ↶
       </BarButton>
       <BarButton
         words={redo ? `Redo: ${redo}` : "Nothing to redo"}
         disabled={busy || !redo}
         onPress={() => onStep({ kind: "redo" })}
       >
-        Redo
+        ↷
       </BarButton>
       <BarButton words="Changes to this match" disabled={false} onPress={onShow}>
         Changes
       </BarButton>
-      <Link to="kitchen" className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
+      <Link to="kitchen" className="rounded px-2 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
         Kitchen
       </Link>
-      <Link to="pantry" className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
+      <Link to="pantry" className="rounded px-2 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white">
         Pantry
       </Link>
     </div>
@@ -49,7 +49,7 @@ function BarButton(props: { words: string; disabled: boolean; onPress: () => voi
       title={props.words}
       disabled={props.disabled}
       onClick={props.onPress}
-      className="rounded px-2.5 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white disabled:opacity-45 disabled:hover:bg-transparent"
+      className="rounded px-2 py-1.5 text-fern-100 hover:bg-fern-950 hover:text-white disabled:opacity-45 disabled:hover:bg-transparent"
     >
       {props.children}
     </button>

@@ -73,7 +73,7 @@ export function NewMatch() {
       </div>
       {recipe && (
         <RecipeSheet
-          take={async (asked) => (await matchFromRecipe(asked, name.draft?.trim() ?? "")).id}
+          take={async (asked) => (await matchFromRecipe(asked, name.draft?.trim() ?? "", region)).id}
           onTaken={(id) => {
             void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });
             void navigate(`/m/${id}/formulate`);

@@ -5,9 +5,10 @@ Imitate `rules.py`.
 """
 
 from fern_match.core.adapt.asking import category_choices, rule_choices, rules_of, shipped_rules, suggested_limits
-from fern_match.core.adapt.holding import Holding, holding, limits_held
+from fern_match.core.adapt.holding import Holding, holding, limits_held, refused_by
 from fern_match.core.adapt.keep import kept
-from fern_match.core.adapt.propose import Adapted, Proposal, adapted
+from fern_match.core.adapt.propose import Adapted, Proposal, adapted, check_asked
+from fern_match.core.adapt.renaming import outlived_names
 from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches
 from fern_match.core.adapt.unmet import LeftOut, Unmet
 
@@ -23,9 +24,12 @@ __all__ = [
     "adapted",
     "breaches",
     "category_choices",
+    "check_asked",
     "holding",
     "kept",
     "limits_held",
+    "outlived_names",
+    "refused_by",
     "rule_choices",
     "rules_of",
     "shipped_rules",

@@ -1,6 +1,6 @@
 """What every trial of an adaptation needs: rules, study, pantry, and which ingredients they allow."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from fern_match.core.adapt.rules import Rule, not_approved
@@ -21,14 +21,23 @@ class Bench:
 
     rules: tuple[Rule, ...]
     reading: StudyReading
-    pantry: Pantry
-    families: Families
     serving_g: float
     forbidden: frozenset[str]
     required: frozenset[tuple[str, str]]  # layer and ingredient
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
+    should_stop: Callable[[], bool] = field(default=lambda: False, compare=False)  # asked before each solving
+
+    @property
+    def pantry(self) -> Pantry:
+        """Compositions."""
+        return self.reading.pantry
+
+    @property
+    def families(self) -> Families:
+        """Windows and variants."""
+        return self.reading.families
 
     def under(self, rules: Sequence[Rule]) -> "Bench":
         """The same under other rules."""

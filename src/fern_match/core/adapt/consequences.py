@@ -1,17 +1,17 @@
 """What a proposal does: to the eater, to the cook, to label and allergens, and what people must be told."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.offer import gives_taste
 from fern_match.core.adapt.propose import Proposal, load_of_serving
 from fern_match.core.adapt.rules import Rule, amount_for
 from fern_match.core.adapt.swaps import Swap
-from fern_match.core.families import Families
+from fern_match.core.families import Families, Family
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of
 from fern_match.core.food.tolerance import load_in_words
-from fern_match.core.formulate import Formula, FormulaLayer, Property, cost_of
+from fern_match.core.formulate import Formula, FormulaLayer, Property, WeightEnd, cook_end, cost_of, weight_words
 from fern_match.core.formulate.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
 
@@ -26,7 +26,6 @@ _COOLING = {  # heat of solution of crystals [kJ/kg]
 }
 _COOLS = 35.0  # kJ in a kg of piece, from which the mouth feels it
 _AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
-_COOKED_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,10 +95,19 @@ def cooling(formula: Formula, pantry: Pantry) -> float:
     return taken / formula.piece_g if formula.piece_g > 0 else 0.0
 
 
-def process_notes(proposal: Proposal, before: Formula, families: Families, pantry: Pantry) -> tuple[str, ...]:
+def process_notes(
+    proposal: Proposal, before: Formula, families: Families, pantry: Pantry, *, ends: bool = True
+) -> tuple[str, ...]:
     """What changes in the cook: families, end weights, and what each swap asks for.
 
     What is cooked with polyols, rare sugars or fibre is given a weight: end temperatures of sugar do not hold for it.
+
+    Args:
+        proposal: Worked out.
+        before: The version.
+        families: Their notes.
+        pantry: Compositions.
+        ends: Whether to say where boils end.
     """
     notes = []
     for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
@@ -108,19 +116,28 @@ def process_notes(proposal: Proposal, before: Formula, families: Families, pantr
             notes.append(
                 f"{layer.name} becomes {family.name[0].lower()}{family.name[1:]}. {family.note.rstrip('.')}.".replace(". .", ".")
             )
-        other = any(pantry[line.ingredient_id].category in _COOKED_TO_WEIGHT for line in layer.ingredients)
-        if other and layer.water_lost_g > 0:
-            left = 100 * layer.finished_g / layer.added_g
-            notes.append(f"Cook {layer.name} to weight, not to a temperature: {left:.0f} g are left of each 100 g in the pan.")
-        late = [line.name for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
+        end = cook_end(layer, families.by_id.get(layer.family), pantry)
+        if ends and isinstance(end, WeightEnd):
+            notes.append(weight_words(layer.name, end))
+        intense = [line for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
+        late, late_ids = [line.name for line in intense], {line.ingredient_id for line in intense}
         if late and layer.family in families and families[layer.family].heated:
-            notes.append(
-                f"{layer.name}: stir {_listed(late)} in last, in a little water; sucralose breaks down above about 120 °C."
-            )
+            notes.append(f"{layer.name}: stir {_listed(late)} in {_late(late_ids, families[layer.family])}")
         notes += [
             f"{layer.name}, {_listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process
         ]
     return tuple(dict.fromkeys(notes))
+
+
+_WATER_SPITS_C = 115.0  # end of a boil from which water in the pan spits, and takes a foam down (approximate)
+
+
+def _late(ids: Collection[str], family: Family) -> str:
+    """When an intense sweetener goes into a layer that is heated: dry where the sugar is hotter than water boils away."""
+    breaks = " Sucralose breaks down above about 120 °C." if any("sucralose" in key for key in ids) else ""
+    if family.end_c is not None and family.end_c[1] >= _WATER_SPITS_C:
+        return f"last and dry, off the heat: water in hot sugar spits.{breaks}"
+    return f"last, in a little water.{breaks}"
 
 
 def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -> tuple[str, ...]:
@@ -205,6 +222,15 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
         found.append(said)
     if cooling(proposal.formula, pantry) > _COOLS:
         found.append("Crystalline polyols cool the mouth: grind them fine, or dissolve them first.")
+    fixed = {(layer.layer_id, line.ingredient_id) for layer in proposal.formula.layers for line in layer.ingredients}
+    gone = [
+        f"{line.name} in {layer.name}"
+        for layer in before.layers
+        for line in layer.ingredients
+        if line.locked and line.grams > 0 and (layer.layer_id, line.ingredient_id) not in fixed
+    ]
+    if gone:
+        found.append(f"Fixed amounts that the rule takes out: {_listed(gone)}. All others are as they were fixed.")
     now, was = _allergens(proposal.formula, pantry), _allergens(before, pantry)
     gained, lost = (sorted(set(one.holds) - set(other.holds)) for one, other in ((now, was), (was, now)))
     if gained:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fern_match.core.adapt.asking import rules_of
 from fern_match.core.adapt.limits import shared_limits
 from fern_match.core.adapt.rules import BadRule, Rule, breaches
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate import Formula, PieceLimit, Version
 from fern_match.core.label.rows import Region
 
@@ -79,3 +79,19 @@ def limits_held(
     if formula.piece_g <= off_g:
         return ()
     return shared_limits(rules_held(version, region, pantry), formula.piece_g, serving_g, off_g=off_g)
+
+
+def refused_by(version: Version, food: Ingredient, region: Region, pantry: Pantry) -> str:
+    """Why an ingredient may not come into a version that was adapted under rules: a sentence; empty where it may.
+
+    Args:
+        version: As kept.
+        food: That is to come in.
+        region: Whose limits.
+        pantry: Compositions.
+    """
+    for rule in rules_held(version, region, pantry):
+        why = rule.forbids(food) or (f"{food.name} depends on its maker." if rule.excludes and rule.doubts(food) else "")
+        if why:
+            return f"{why} This version was adapted under “{rule.name}”, which would no longer hold."
+    return ""

@@ -3,17 +3,31 @@
 Worked example: "Faithful" under vegan, by oat: "Vegan, oat", child of the faithful version, held to what it gives.
 """
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
 from fern_match.core.adapt.asking import AT_MOST, WITHOUT
+from fern_match.core.adapt.consequences import changes_for_the_eater, process_notes, warnings
 from fern_match.core.adapt.propose import Proposal
+from fern_match.core.adapt.renaming import outlived_names
 from fern_match.core.adapt.rules import Rule, resolved
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import Formula, Origin, OriginKind, Version, targets_of, written_version
+from fern_match.core.formulate import (
+    Formula,
+    NoteKind,
+    Origin,
+    OriginKind,
+    Version,
+    VersionNote,
+    serving_g,
+    targets_of,
+    written_version,
+)
 from fern_match.core.record import fresh_id
+from fern_match.core.record.texts import LONGEST_NAME
+from fern_match.core.study.reading import StudyReading
 
-_MOST_SIGNS = 120
+_LONGEST_NOTE, _MOST_NOTES = 1000, 200
 
 
 def kept(
@@ -22,10 +36,11 @@ def kept(
     before: Formula,
     rules: Sequence[Rule],
     forbidden: Sequence[str],
-    pantry: Pantry,
+    reading: StudyReading,
     taken: Collection[str],
+    names: Mapping[str, str] | None = None,
 ) -> Version:
-    """A new version with a proposal's amounts.
+    """A new version with a proposal's amounts, and with what adapting taught: notes, names that are true, the rules it holds to.
 
     Args:
         proposal: Worked out from the parent.
@@ -33,24 +48,47 @@ def kept(
         before: The parent as read.
         rules: That the proposal holds to.
         forbidden: Ingredients that it goes without, by id.
-        pantry: For what the version is held to.
+        reading: The study, with compositions and families.
         taken: Ids of the versions there are.
+        names: Of layers, by id, as the user wants them; those named after what is gone get a name that is true otherwise.
     """
     system = proposal.system and f", {proposal.name[0].lower()}{proposal.name[1:]}"
     name = f"{' and '.join(rule.name for rule in rules)}{system}"
-    name = f"{name[0]}{name[1:].lower()}"[:_MOST_SIGNS]
+    name = f"{name[0]}{name[1:].lower()}"[:LONGEST_NAME]
     written = written_version(parent, before, proposal.formula)
+    called = outlived_names(before, proposal.formula, rules, reading) | {
+        key: typed.strip()[:LONGEST_NAME] for key, typed in (names or {}).items() if typed.strip()
+    }
+    asked = [one for rule in rules for one in as_kept(rule, before, reading.pantry)]
     return replace(
         written,
         id=fresh_id(name, set(taken)),
         name=name,
         parent=parent.id,
-        origin=Origin(
-            kind=OriginKind.ADAPTED,
-            rules=(*(one for rule in rules for one in as_kept(rule, before, pantry)), *(f"{WITHOUT}{key}" for key in forbidden)),
-        ),
-        targets=targets_of(proposal.formula, pantry),
+        layers=tuple(replace(layer, name=called.get(layer.id, layer.name)) for layer in written.layers),
+        origin=Origin(kind=OriginKind.ADAPTED, rules=(*asked, *(f"{WITHOUT}{key}" for key in forbidden))),
+        targets=targets_of(proposal.formula, reading.pantry),
+        notes=_notes(proposal, parent, before, rules, reading),
     )
+
+
+def _notes(
+    proposal: Proposal, parent: Version, before: Formula, rules: Sequence[Rule], reading: StudyReading
+) -> tuple[VersionNote, ...]:
+    """What cook, eater and whoever gets a piece are told; not where a boil ends: that follows from the amounts."""
+    serving = serving_g(reading, before)
+    told = [
+        *((NoteKind.COOK, text) for text in process_notes(proposal, before, reading.families, reading.pantry, ends=False)),
+        *((NoteKind.EATER, text) for text in changes_for_the_eater(proposal, before, reading.pantry)),
+        *((NoteKind.MIND, text) for text in warnings(proposal, before, rules, reading.pantry, serving)),
+    ]
+    known = {(one.kind, one.text) for one in parent.notes}
+    fresh = [one for one in dict.fromkeys(told) if one not in known]
+    start = len(parent.notes) + 1
+    notes = (
+        VersionNote(id=f"note-{number}", kind=kind, text=text[:_LONGEST_NOTE]) for number, (kind, text) in enumerate(fresh, start)
+    )
+    return (*parent.notes, *notes)[:_MOST_NOTES]
 
 
 def as_kept(rule: Rule, before: Formula, pantry: Pantry) -> tuple[str, ...]:

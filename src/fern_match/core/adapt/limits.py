@@ -102,7 +102,7 @@ def shared_limits(
 
 
 def _masses(formula: Formula, targets: Sequence[Target]) -> dict[str, float]:
-    weights = {one.layer_id: one.wanted for one in targets if one.what is Property.MASS}
+    weights = {one.layer_id: one.wanted for one in targets if one.what is Property.MASS and one.counts}
     return {layer.layer_id: weights.get(layer.layer_id, layer.finished_g) for layer in formula.layers}
 
 

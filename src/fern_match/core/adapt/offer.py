@@ -1,5 +1,7 @@
 """What a layer may become under rules: the families, and for each the ingredients that are on offer."""
 
+from dataclasses import replace
+
 from fern_match.core.adapt.bench import SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, swaps, swaps_for, systems
 from fern_match.core.families import Family
@@ -82,13 +84,17 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
 def offered(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> tuple[FormulaIngredient, ...]:
     """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has."""
     offer = _Offer(layer, family, system, bench)
+    for line in layer.ingredients:
+        if line.locked:
+            offer.add_own(line)
     for key in sorted(key for where, key in bench.required if where == layer.layer_id):
         offer.add_required(key)
     if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
         for key in _INTENSE:
             offer.add(key, "intense-sweetener", strange=True)
     for line in layer.ingredients:
-        offer.add_own(line)
+        if not line.locked:
+            offer.add_own(line)
     for key, role_name in _sweeteners(family, system, bench):
         offer.add(key, role_name)
     for line in sorted(layer.ingredients, key=lambda one: -one.grams):
@@ -135,7 +141,9 @@ class _Offer:
         """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
         food = self.bench.pantry.by_id.get(line.ingredient_id)
         tasted = line.role in _TASTED or gives_taste(line, food)
-        if food is not None and self.bench.allowed(food, self.system):
+        if food is not None and line.locked and line.grams > 0 and self.bench.allowed(food, None, rich=True):
+            self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role))  # fixed is fixed
+        elif food is not None and self.bench.allowed(food, self.system):
             stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
             self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
         elif tasted:

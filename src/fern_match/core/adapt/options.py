@@ -13,7 +13,7 @@ from fern_match.core.adapt.limits import layer_limits
 from fern_match.core.adapt.offer import kinds_for, offered
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
-from fern_match.core.formulate import Formula, FormulaLayer, Property, Room, Target, least_cost, solve
+from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Room, Solved, Target, least_cost, solve
 
 _OTHER_FAMILY = 0.5  # price beside a tolerance missed
 _KEPT = 0.3  # of each amount, in a layer that no rule touches
@@ -74,9 +74,10 @@ def why_stuck(formula: Formula, layer: FormulaLayer, targets: Sequence[Target], 
         trial = _trial(layer, family, system, bench)
         if trial.ingredients:
             limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
-            room = Room(free=[trial.layer_id], choose=True, keep=False, limits=limits, swift=True)
-            solved = solve(_with(formula, trial), own, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
-            return f"{layer.name} as {family.name[0].lower()}{family.name[1:]}: {solved.impossible}" if solved.impossible else ""
+            room = replace(_room(trial, limits, bench), swift=True)
+            solved = solve(_with(formula, trial), own, room, bench.reading)
+            named = f"{layer.name} as {family.name[0].lower()}{family.name[1:]}"
+            return "" if isinstance(solved, Solved) else f"{named}: {solved.why}"
     return f"{layer.name}: the pantry holds nothing that may stand in."
 
 
@@ -88,13 +89,16 @@ def _cost(formula: Formula, trial: FormulaLayer, own: Sequence[Target], bench: B
     """What a layer alone costs at least; None where nothing fits."""
     if not trial.ingredients:
         return None
-    key = (trial.layer_id, trial.family, tuple((one.ingredient_id, one.least_g) for one in trial.ingredients))
+    key = (trial.layer_id, trial.family, tuple((one.ingredient_id, one.least_g, one.locked) for one in trial.ingredients))
     if key not in bench.costs:
         limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
-        room = Room(free=[trial.layer_id], choose=True, keep=False, limits=limits)
-        least = least_cost(_with(formula, trial), own, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
+        least = least_cost(_with(formula, trial), own, _room(trial, limits, bench), bench.reading)
         bench.costs[key] = least.cost if least is not None else None
     return bench.costs[key]
+
+
+def _room(trial: FormulaLayer, limits: Sequence[PieceLimit], bench: Bench) -> Room:
+    return Room(free=[trial.layer_id], choose=True, keep=False, limits=limits, should_stop=bench.should_stop)
 
 
 def _with(formula: Formula, trial: FormulaLayer) -> Formula:
@@ -102,7 +106,7 @@ def _with(formula: Formula, trial: FormulaLayer) -> Formula:
 
 
 def _finished(layer: FormulaLayer, own: Sequence[Target]) -> float:
-    return next((one.wanted for one in own if one.what is Property.MASS), layer.finished_g)
+    return next((one.wanted for one in own if one.what is Property.MASS and one.counts), layer.finished_g)
 
 
 def _untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:

@@ -5,7 +5,7 @@ Worked example: a caramel under sugar-free in the US: cream and butter stay, sug
 limit it shares.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, systems_for
@@ -13,10 +13,10 @@ from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, not_app
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
-from fern_match.core.families import Families
 from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.targets import WHOLE_PIECE
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
@@ -69,20 +69,30 @@ class Adapted:
     proposals: tuple[Proposal, ...]
     left_out: tuple[LeftOut, ...]  # systems that gave none, and why
     unmet: Unmet | None  # where no system gave one
+    bench: Bench  # what it was worked out with
+
+    def held_back(self, should_stop: Callable[[], bool] = lambda: False) -> dict[str, tuple[str, ...]]:
+        """What keeps each proposal from the version's sweetness and fat, by system; from what is worked out already.
+
+        Raises:
+            Stopped: should_stop said so.
+        """
+        bench = replace(self.bench, should_stop=should_stop)
+        return {one.system: what_stops(one.made, bench) for one in self.proposals}
 
 
 def adapted(
     formula: Formula,
     targets: Sequence[Target],
     rules: Sequence[Rule],
-    *,
     reading: StudyReading,
-    pantry: Pantry,
-    families: Families,
+    *,
     serving_g: float,
     forbidden: Collection[str] = (),
     required: Collection[str] = (),
     explain: bool = True,
+    should_stop: Callable[[], bool] = lambda: False,
+    progress: Callable[[float], None] = lambda _: None,
 ) -> Adapted:
     """Up to three versions under rules, each of another system, the nearest to the version's own targets first.
 
@@ -90,25 +100,26 @@ def adapted(
         formula: The version to adapt.
         targets: What it is held to; those that a rule makes pointless are let go.
         rules: All of which hold.
-        reading: The study.
-        pantry: Compositions.
-        families: Windows and variants.
+        reading: The study, with compositions, windows and variants.
         serving_g: What a serving weighs [g], above 0.
         forbidden: Ingredients that must not be used.
         required: Ingredients that layers must have, each as layer:ingredient by their ids.
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
+        should_stop: Asked before each solving.
+        progress: Told the share done, 0 to 1.
 
     Raises:
-        BadRule: what is required is what a rule or the choice refuses, or what is refused is not in the pantry.
+        BadRule: what is required is what a rule or the choice refuses, what is refused is not in the pantry, or the version
+        weighs
+            nothing.
+        Stopped: should_stop said so.
     """
-    for key in forbidden:
-        if key not in pantry:
-            raise BadRule(f"“{key}” is to be left out, but the pantry does not hold it. Name an ingredient by its id.")
+    pantry = reading.pantry
+    check_asked(formula, rules, reading, serving_g=serving_g, forbidden=forbidden, required=required)
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
-    bench = Bench(held_to, reading, pantry, families, serving_g, frozenset(forbidden), _pairs(required))
-    _check_required(formula, bench)
+    bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), should_stop=should_stop)
     held = _held_to(formula, targets, bench)
-    tried = _tried(formula, held, bench)
+    tried = _tried(formula, held, bench, progress)
     begun = [(one, _proposal(formula, one, bench)) for one in tried]
     made = sorted((one for _, one in begun if one is not None), key=lambda one: one.miss)
     kept = _different(_worth_eating(formula, made, pantry))
@@ -121,7 +132,42 @@ def adapted(
         proposals=tuple(kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
+        bench=bench,
     )
+
+
+def check_asked(
+    formula: Formula,
+    rules: Sequence[Rule],
+    reading: StudyReading,
+    *,
+    serving_g: float,
+    forbidden: Collection[str] = (),
+    required: Collection[str] = (),
+) -> None:
+    """Refuses what cannot be asked of a version, before anything long is begun.
+
+    Args:
+        formula: The version to adapt.
+        rules: All of which are to hold.
+        reading: The study.
+        serving_g: What a serving weighs [g].
+        forbidden: Ingredients that must not be used.
+        required: Ingredients that layers must have, each as layer:ingredient.
+
+    Raises:
+        BadRule: the version weighs nothing, what is refused is not in the pantry, or what is required cannot be.
+    """
+    if formula.piece_g <= 0 or serving_g <= 0:
+        raise BadRule("This version weighs nothing yet. Type its amounts, and it can be adapted.")
+    empty = [layer.name for layer in formula.layers if layer.finished_g <= 0]
+    if empty:
+        raise BadRule(f"{', '.join(empty)} weighs nothing yet. Type its amounts, or take the layer out; then it can be adapted.")
+    for key in forbidden:
+        if key not in reading.pantry:
+            raise BadRule(f"“{key}” is to be left out, but the pantry holds no such thing.")
+    held_to = tuple(one for rule in rules for one in resolved(rule, formula, reading.pantry))
+    _check_required(formula, Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required)))
 
 
 def _pairs(required: Collection[str]) -> frozenset[tuple[str, str]]:
@@ -149,10 +195,12 @@ def _check_required(formula: Formula, bench: Bench) -> None:
             raise BadRule(f"{food.name} is to be used, but {why}. Drop one of the two.")
 
 
-def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Whole]:
+def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: Callable[[float], None]) -> list[Whole]:
     """What each system makes of a version; once enough of them came near, the others only by their first choice."""
     found: list[Whole] = []
-    for system in systems_for(bench):
+    trying = systems_for(bench)
+    for at, system in enumerate(trying):
+        progress(at / (len(trying) + 1))
         near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
         made = whole(formula, targets, system, bench, thorough=len(near) < _ENOUGH)
         if made.passed and bench.of_sugar and not bench.of_animals:  # the sugar of milk may be what is too much
@@ -164,7 +212,7 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench) -> list[Wh
 
 def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
     """The version's own targets by layer without the label's, and without what the rule is about; the piece as it is."""
-    kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED]
+    kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED and one.counts]
     kept = [one for one in kept if one.layer_id is not None or one.what not in {Property.SWEETNESS, Property.FAT}]
     if bench.of_animals or bench.of_sugar:
         kept = [replace(one, weight=0.3 * one.weight) if one.what is Property.PROTEIN else one for one in kept]
@@ -179,7 +227,9 @@ def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple
 def _of_piece(what: Property, unit: str, wanted: float, room: float) -> Target:
     return Target(
         id=f"piece-{what.value}",
-        name=f"{what.value.capitalize()}, whole piece",
+        name=f"{what.value.capitalize()}, {WHOLE_PIECE}",
+        title=what.value.capitalize(),
+        whose=WHOLE_PIECE,
         unit=unit,
         layer_id=None,
         what=what,

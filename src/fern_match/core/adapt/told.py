@@ -61,7 +61,7 @@ def _proposal(
         "properties": {one.what: {"before": one.before, "after": one.after, "unit": one.unit} for one in sides},
         "label": [
             {"row": row.row.value, "computed": row.computed, "printed": row.printed, "declared": row.declared}
-            for row in printed_rows(proposal.formula, reading, pantry)
+            for row in printed_rows(proposal.formula, reading)
         ],
         "differences": [*(one.sentence for one in sides if one.sentence), *changes_for_the_eater(proposal, before, pantry)],
         "process": list(process_notes(proposal, before, reading.families, pantry)),

@@ -61,8 +61,8 @@ def whole(formula: Formula, targets: Sequence[Target], system: System | None, be
     if passed:
         return Whole(system=system, solved=None, passed=passed, begun=begun, targets=tuple(targets))
     room = _room(begun, targets, bench, may_give=False)
-    solved = solve(begun, targets, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
-    return Whole(system=system, solved=solved if solved.impossible is None else None, begun=begun, targets=tuple(targets))
+    solved = solve(begun, targets, room, bench.reading)
+    return Whole(system=system, solved=solved if isinstance(solved, Solved) else None, begun=begun, targets=tuple(targets))
 
 
 def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
@@ -78,8 +78,8 @@ def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
     if not about:
         return ()
     room = replace(_room(made.begun, made.targets, bench, may_give=False), choose=False, swift=False, explain=True, about=about)
-    again = solve(made.begun, made.targets, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
-    return again.held_back
+    again = solve(made.begun, made.targets, room, bench.reading)
+    return again.held_back if isinstance(again, Solved) else ()
 
 
 def _searched(
@@ -121,7 +121,7 @@ def _searched(
 
 def _least(begun: Formula, targets: Sequence[Target], bench: Bench) -> LeastCost | None:
     room = _room(begun, targets, bench, may_give=True)
-    return least_cost(begun, targets, room, reading=bench.reading, pantry=bench.pantry, families=bench.families)
+    return least_cost(begun, targets, room, bench.reading)
 
 
 def _room(begun: Formula, targets: Sequence[Target], bench: Bench, *, may_give: bool) -> Room:
@@ -132,4 +132,5 @@ def _room(begun: Formula, targets: Sequence[Target], bench: Bench, *, may_give: 
         swift=True,
         explain=False,
         limits=piece_limits(begun, targets, bench, may_give=may_give),
+        should_stop=bench.should_stop,
     )

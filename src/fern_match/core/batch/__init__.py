@@ -1,14 +1,15 @@
-"""Batches: a version scaled to pieces, with what boils off and what stays on tools.
+"""Batches: a version scaled to pieces, with what boils off and what stays on tools, weighed out.
 
-Belongs here: how much to make and weigh out. Must never happen here: what the formula is.
-Imitate `scale.py`.
+Belongs here: how much to make and weigh out, for every step that says grams of a batch. Must never happen here: what the formula
+is. Imitate `scale.py`.
 """
 
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.plan import BatchPlan
-from fern_match.core.batch.reading import BatchReading, read_batch
-from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, ShoppingLine, scaled
+from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
+from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, HeatHere, ShoppingLine, WeightHere, scaled
 from fern_match.core.batch.stock import Stock, stock
+from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
 
 __all__ = [
     "Batch",
@@ -17,10 +18,18 @@ __all__ = [
     "BatchPlan",
     "BatchReading",
     "Caution",
+    "HeatHere",
     "ShoppingLine",
     "Stock",
+    "WeighedLine",
+    "WeighedOut",
+    "WeightHere",
+    "batch_of",
     "cautions",
+    "off_g",
+    "pieces_of",
     "read_batch",
     "scaled",
     "stock",
+    "weighed_out",
 ]

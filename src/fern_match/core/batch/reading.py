@@ -1,16 +1,19 @@
-"""A batch plan as read: its figures, the batch where it can be computed, and what has moved on since its version was made."""
+"""A batch plan as read: its figures, and the batch where it can be computed, weighed out within its version's rules."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
 
+from fern_match.core.adapt import limits_held
 from fern_match.core.batch.plan import BatchPlan
-from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, MOST_PIECES, Batch, scaled
+from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
-from fern_match.core.families import Families
-from fern_match.core.food import Pantry
-from fern_match.core.formulate import Formula
+from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
+from fern_match.core.formulate import Overview, serving_g
 from fern_match.core.kitchen import KitchenReading
-from fern_match.core.measures import Comma, Typed, read_count, read_ingredient, read_percent
+from fern_match.core.measures import Typed, read_count, read_ingredient, read_percent
+from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
+from fern_match.core.measures.units import GRAMS_PER_OUNCE
+from fern_match.core.study.reading import StudyReading
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,39 +26,101 @@ class BatchReading:
     in_house: Mapping[str, Typed]
     batch: Batch | None
     stock: Stock | None
+    weighed: str  # what weighing out does to the targets; empty without a batch
 
 
-def read_batch(
-    plan: BatchPlan, formula: Formula, pantry: Pantry, families: Families, kitchen: KitchenReading, comma: Comma
-) -> BatchReading:
+def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: KitchenReading) -> BatchReading:
     """A plan's figures as read and, once the pieces are known, its batch; a share that was not read counts as usual.
 
     Args:
-        formula: The plan's version as read.
+        seen: The plan's version from all sides.
+        reading: The study, with compositions and families.
         kitchen: Its scale, spoons, height and thermometer.
-        comma: What a comma means in the plan.
     """
+    pantry, comma, measures = reading.pantry, reading.comma, kitchen.kitchen.measures
     pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces", comma=comma)
     losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS, comma=comma) for key, typed in plan.left_on_tools.items()}
-    shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
-    measures = kitchen.kitchen.measures
     in_house = {
         key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
         if key in pantry
         else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
         for key, typed in plan.in_house.items()
     }
-    batch = None
+    batch, weighed = None, ""
     if pieces.value is not None:
-        batch = scaled(
-            formula,
-            int(pieces.value),
-            shares,
-            pantry,
-            families,
-            scale_step_g=kitchen.scale_step_g,
-            measures=measures,
-            boiling_reading_c=kitchen.boils_at_reading_c,
-        )
+        shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
+        batch, out = batch_of(seen, int(pieces.value), shares, reading, kitchen)
+        weighed = out.words
     found = stock(batch, in_house) if batch is not None else None
-    return BatchReading(plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found)
+    return BatchReading(
+        plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found, weighed=weighed
+    )
+
+
+def batch_of(
+    seen: Overview,
+    pieces: int,
+    left_on_tools: Mapping[str, float],
+    reading: StudyReading,
+    kitchen: KitchenReading,
+    *,
+    by_spoons: bool = False,
+) -> tuple[Batch, WeighedOut]:
+    """A version's batch, and how it is measured out in this kitchen, within the rules that the version was adapted under.
+
+    Args:
+        seen: The version from all sides.
+        pieces: 1 to 10,000.
+        left_on_tools: Layer id -> share that stays on tools [g/g]; the usual one elsewhere.
+        reading: The study, with compositions and families.
+        kitchen: Its scale, spoons, height and thermometer.
+        by_spoons: Whether it is measured in spoons and cups, without a scale.
+
+    Raises:
+        OutOfRange: pieces or a share is outside.
+    """
+    formula, step = seen.formula, None if by_spoons else kitchen.scale_step_g
+    batch = scaled(
+        formula,
+        pieces,
+        left_on_tools,
+        reading.pantry,
+        reading.families,
+        scale_step_g=kitchen.scale_step_g,
+        measures=kitchen.kitchen.measures,
+        boiling_reading_c=kitchen.boils_at_reading_c,
+    )
+    limits = limits_held(
+        seen.version,
+        formula,
+        reading.study.region,
+        reading.pantry,
+        serving_g(reading, formula),
+        off_g(formula, pieces, step),
+    )
+    out = weighed_out(batch, formula, seen.targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
+    return (batch if by_spoons else _with_weights(batch, out)), out
+
+
+def pieces_of(plans: Collection[BatchPlan], version_id: str, reading: StudyReading) -> int:
+    """For how many pieces a version is measured out: what its first batch that says so wants, else what is usual."""
+    for plan in plans:
+        if plan.version == version_id:
+            found = read_count(plan.pieces, most=MOST_PIECES, comma=reading.comma).value
+            if found is not None:
+                return int(found)
+    return USUAL_PIECES
+
+
+def _with_weights(batch: Batch, out: WeighedOut) -> Batch:
+    """A batch with its lines as they are weighed out."""
+    lines = iter(out.lines)
+    layers = []
+    for layer in batch.layers:
+        weighed = []
+        for one in layer.ingredients:
+            line = next(lines)
+            ounces = line.measured_g / GRAMS_PER_OUNCE
+            weighed.append(replace(one, weigh_out_g=line.measured_g, weigh_out_oz=ounces, dilution=line.dilution))
+        layers.append(replace(layer, ingredients=tuple(weighed)))
+    return replace(batch, layers=tuple(layers))

@@ -6,18 +6,18 @@ made; of 100 g as added 20 g boil off, so 198.96 / 0.80 = 248.70 g go into the p
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 from fern_match.core.errors import check_range
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Pantry
 from fern_match.core.food.together import Allergens, allergens_of
-from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
+from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, WeightEnd, cook_end
+from fern_match.core.measures.pieces import CUT_TO_SIZE, MOST_PIECES, counted
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
 
-MOST_PIECES = 10_000
 MOST_LEFT_ON_TOOLS = 0.5
 _SCALE_STEP_G = 0.1
 _STEPS_TO_WEIGH_WELL = 10
@@ -26,14 +26,16 @@ _LEFT_BY_UNKNOWN = 0.03  # of a family that no table knows (approximate, as a pa
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchIngredient:
-    """One ingredient to weigh out for one layer."""
+    """One line to weigh out for one layer."""
 
+    line_id: str
     ingredient_id: str
     name: str
     role: str
-    grams: float
-    weigh_out_g: float  # to the scale's step; a tenth of it below ten steps, where that scale cannot help
+    grams: float  # exact
+    weigh_out_g: float  # as weighed out, all lines chosen together; exact until it is weighed out
     weigh_out_oz: float  # the same in ounces
+    dilution: str  # how to measure what is too little for the scale; else empty
     scale_error_g: float  # half a step either way
     below_scale: bool  # less than ten steps of the scale
     scooped: Scooped | None  # the same in pieces, spoons or cups; None where that makes no sense
@@ -41,13 +43,23 @@ class BatchIngredient:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class CookEnd:
-    """Where the boil of a layer ends [degC]: as recipes give it at sea level, and as this thermometer shows it here."""
+class HeatHere:
+    """A boil that ends at a temperature [degC]: as recipes give it at sea level, and as this thermometer shows it here."""
 
     sea_level_c: float
     low_c: float
     aim_c: float
     high_c: float
+    by: Literal["heat"] = "heat"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeightHere:
+    """A boil that ends when what is in the pan weighs so much [g], pan apart."""
+
+    pan_g: float
+    left: float  # of what went into the pan [g/g]
+    by: Literal["weight"] = "weight"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,7 +78,7 @@ class BatchLayer:
     made_g: float
     water_lost_g: float
     added_g: float
-    cook_end: CookEnd | None  # of a boiled layer
+    cook_end: HeatHere | WeightHere | None  # of a boiled layer
     ingredients: tuple[BatchIngredient, ...]
 
 
@@ -125,9 +137,9 @@ def scaled(
     """
     check_range("pieces", pieces, 1, MOST_PIECES)
     check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
-    bench = _Bench(pantry, families, scale_step_g, measures, boiling_reading_c)
-    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), bench) for layer in formula.layers)
-    shopping = _shopping(layers, bench)
+    tools = _Tools(pantry, families, scale_step_g, measures, boiling_reading_c)
+    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), tools) for layer in formula.layers)
+    shopping = _shopping(layers, tools)
     return Batch(
         pieces=pieces,
         piece_g=formula.piece_g,
@@ -143,7 +155,7 @@ def scaled(
 
 
 @dataclass(frozen=True, slots=True)
-class _Bench:
+class _Tools:
     """What amounts are weighed and scooped with."""
 
     pantry: Pantry
@@ -153,8 +165,8 @@ class _Bench:
     boiling_reading_c: float
 
 
-def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, bench: _Bench) -> BatchLayer:
-    kind = bench.families.by_id.get(layer.family)
+def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, tools: _Tools) -> BatchLayer:
+    kind = tools.families.by_id.get(layer.family)
     usual = kind.traits.left_on_tools if kind is not None else _LEFT_BY_UNKNOWN
     share = usual if own_share is None else own_share
     check_range("left on tools", share, 0.0, MOST_LEFT_ON_TOOLS)
@@ -174,30 +186,35 @@ def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, bench: _Be
         made_g=made,
         water_lost_g=layer.water_lost_g * scale,
         added_g=layer.added_g * scale,
-        cook_end=_cook_end(kind, bench.boiling_reading_c),
-        ingredients=tuple(_ingredient(one, one.grams * scale, bench) for one in layer.ingredients),
+        cook_end=_cook_end(layer, kind, made, tools),
+        ingredients=tuple(_ingredient(one, one.grams * scale, tools) for one in layer.ingredients),
     )
 
 
-def _cook_end(kind: Family | None, boiling_reading_c: float) -> CookEnd | None:
-    if kind is None or kind.end_c is None or not (kind.heated and kind.traits.boiled):
+def _cook_end(layer: FormulaLayer, kind: Family | None, made_g: float, tools: _Tools) -> HeatHere | WeightHere | None:
+    end = cook_end(layer, kind, tools.pantry)
+    if isinstance(end, WeightEnd):
+        return WeightHere(pan_g=made_g, left=end.left)
+    if end is None:
         return None
-    low, aim, high = (reading_for(end, boiling_reading_c) for end in kind.end_c)
-    return CookEnd(sea_level_c=kind.end_c[1], low_c=low, aim_c=aim, high_c=high)
+    low, aim, high = (reading_for(one, tools.boiling_reading_c) for one in (end.low_c, end.aim_c, end.high_c))
+    return HeatHere(sea_level_c=end.aim_c, low_c=low, aim_c=aim, high_c=high)
 
 
-def _ingredient(one: FormulaIngredient, grams: float, bench: _Bench) -> BatchIngredient:
-    step = bench.scale_step_g
+def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIngredient:
+    step = tools.scale_step_g
     below = grams < _STEPS_TO_WEIGH_WELL * step
-    by_spoon = _scooped(one.ingredient_id, grams, bench)
-    unscooped = by_spoon is None and grams > 0 and one.ingredient_id in bench.pantry
+    by_spoon = _scooped(one.ingredient_id, grams, tools)
+    unscooped = by_spoon is None and grams > 0 and one.ingredient_id in tools.pantry
     return BatchIngredient(
+        line_id=one.line_id,
         ingredient_id=one.ingredient_id,
         name=one.name,
         role=one.role,
         grams=grams,
-        weigh_out_g=_weigh_out(grams, step / 10 if below else step),
-        weigh_out_oz=_weigh_out(grams, step / 10 if below else step) / GRAMS_PER_OUNCE,
+        weigh_out_g=grams,
+        weigh_out_oz=grams / GRAMS_PER_OUNCE,
+        dilution="",
         scale_error_g=step / 2,
         below_scale=below,
         scooped=by_spoon,
@@ -205,23 +222,19 @@ def _ingredient(one: FormulaIngredient, grams: float, bench: _Bench) -> BatchIng
     )
 
 
-def _scooped(ingredient_id: str, grams: float, bench: _Bench) -> Scooped | None:
+def _scooped(ingredient_id: str, grams: float, tools: _Tools) -> Scooped | None:
     """In pieces where the pantry knows one and they can be counted, else in spoons or cups."""
-    if ingredient_id not in bench.pantry or grams <= 0:
+    if ingredient_id not in tools.pantry or grams <= 0:
         return None
-    food = bench.pantry[ingredient_id]
+    food = tools.pantry[ingredient_id]
     if food.piece_g is not None and food.piece_name is not None:
         in_pieces = counted(grams, food.piece_g, food.piece_name)
-        if in_pieces is not None and (food.piece_name not in CUT_TO_SIZE or bench.measures is Measures.US):
+        if in_pieces is not None and (food.piece_name not in CUT_TO_SIZE or tools.measures is Measures.US):
             return in_pieces
-    return scooped(grams, food.density_g_ml, bench.measures, pours=food.pours) if food.density_g_ml else None
+    return scooped(grams, food.density_g_ml, tools.measures, pours=food.pours) if food.density_g_ml else None
 
 
-def _weigh_out(grams: float, step: float) -> float:
-    return round(round(grams / step) * step, 6)
-
-
-def _shopping(layers: tuple[BatchLayer, ...], bench: _Bench) -> tuple[ShoppingLine, ...]:
+def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLine, ...]:
     totals: dict[str, float] = {}
     names: dict[str, str] = {}
     for layer in layers:
@@ -231,11 +244,11 @@ def _shopping(layers: tuple[BatchLayer, ...], bench: _Bench) -> tuple[ShoppingLi
     return tuple(
         ShoppingLine(
             ingredient_id=key,
-            name=bench.pantry[key].name if key in bench.pantry else names[key],
+            name=tools.pantry[key].name if key in tools.pantry else names[key],
             grams=grams,
             ounces=grams / GRAMS_PER_OUNCE,
-            scooped=_scooped(key, grams, bench),
-            allergens=bench.pantry[key].allergens if key in bench.pantry else (),
+            scooped=_scooped(key, grams, tools),
+            allergens=tools.pantry[key].allergens if key in tools.pantry else (),
         )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
     )

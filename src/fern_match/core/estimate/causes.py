@@ -12,7 +12,8 @@ from enum import StrEnum
 
 import numpy as np
 
-from fern_match.core.estimate.estimator import NotYet, Stopped, estimate, sampled_study
+from fern_match.core.errors import Stopped
+from fern_match.core.estimate.estimator import NotYet, estimate, sampled_study
 from fern_match.core.estimate.evidence.limits import SMALL
 from fern_match.core.estimate.evidence.shares import PERCENT
 from fern_match.core.estimate.evidence.weighings import NET_WEIGHT, WEIGHING

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from fern_match.core.errors import Stopped
 from fern_match.core.estimate.evidence import evidence_terms
 from fern_match.core.estimate.fit import fit_of, fit_words
 from fern_match.core.estimate.log_density import LogDensity
@@ -12,7 +13,7 @@ from fern_match.core.estimate.next_reading import readings_to_make
 from fern_match.core.estimate.problem import Problem, build_problem
 from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of, together
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, LeftOut
-from fern_match.core.estimate.sampler import SEED, Effort, Particles, Stopped, sampled
+from fern_match.core.estimate.sampler import SEED, Effort, Particles, sampled
 from fern_match.core.estimate.state import State, state_of
 from fern_match.core.estimate.tension import PULLS_FROM, Tension, tension_of, tension_without
 from fern_match.core.estimate.terms import Evidence, Foreseen
@@ -20,7 +21,7 @@ from fern_match.core.food import unlisted
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE
 
-__all__ = ["NotYet", "Sampled", "Stopped", "estimate", "sampled_study"]
+__all__ = ["NotYet", "Sampled", "estimate", "sampled_study"]
 
 _MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from fern_match.core.errors import Stopped
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.recipe_tree import Floats
 
@@ -40,10 +41,6 @@ class Particles:
 
     unknowns: Floats  # [unknowns, particles]
     log_evidence: float
-
-
-class Stopped(Exception):
-    """The caller asked to stop."""
 
 
 def sampled(

@@ -5,18 +5,19 @@ its tools. Imitate `targets.py`.
 """
 
 from fern_match.core.formulate.balance import LayerNature
+from fern_match.core.formulate.changing import begun_again, by_working_ratios, copied, settled, with_another, with_further_layer
 from fern_match.core.formulate.compare import ComparedLine, compared
+from fern_match.core.formulate.cook_end import CookEnd, HeatEnd, WeightEnd, cook_end, weight_words
 from fern_match.core.formulate.faithful import FAITHFUL, WouldReplace, faithful_version, kitchen_version, taken
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer, read_version, written_grams
 from fern_match.core.formulate.handling import shapings, usual_shaping
 from fern_match.core.formulate.kitchen_version import fitting_role
 from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, what_holds_back
+from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, serving_g, what_holds_back
 from fern_match.core.formulate.pose import SMALL_ROLES, PieceLimit, Room
-from fern_match.core.formulate.rounding import Rounded, RoundedLine, rounded
-from fern_match.core.formulate.solve import LeastCost, Solved, least_cost, solve
+from fern_match.core.formulate.seen import LayerSeen, LineSeen, layers_seen
+from fern_match.core.formulate.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
 from fern_match.core.formulate.start import (
-    USUAL_PIECES,
     FamilyGuess,
     fitting_families,
     is_coat_name,
@@ -25,6 +26,7 @@ from fern_match.core.formulate.start import (
 )
 from fern_match.core.formulate.targets import Target, read_targets, targets_of
 from fern_match.core.formulate.version import (
+    NoteKind,
     Origin,
     OriginKind,
     Property,
@@ -32,46 +34,59 @@ from fern_match.core.formulate.version import (
     Version,
     VersionIngredient,
     VersionLayer,
+    VersionNote,
     VersionTarget,
 )
 from fern_match.core.formulate.version_slice import slice_of_version
-from fern_match.core.formulate.ways import TASTED_ROLES, Way, candidates, cost_of, ways
-from fern_match.core.formulate.writing import written_version
+from fern_match.core.formulate.ways import TASTED_ROLES, Way, Within, candidates, cost_of, ways
+from fern_match.core.formulate.writing import written_layer, written_version
 
 __all__ = [
     "FAITHFUL",
     "SMALL_ROLES",
     "TASTED_ROLES",
-    "USUAL_PIECES",
     "ComparedLine",
+    "CookEnd",
     "FamilyGuess",
     "Formula",
     "FormulaIngredient",
     "FormulaLayer",
+    "HeatEnd",
+    "Impossible",
     "LayerNature",
+    "LayerSeen",
     "LeastCost",
+    "LineSeen",
     "Note",
+    "NoteKind",
     "Origin",
     "OriginKind",
+    "Outcome",
     "Overview",
     "PieceLimit",
     "PrintedRow",
     "Property",
     "Room",
-    "Rounded",
-    "RoundedLine",
     "Shaping",
     "Solved",
     "Target",
     "Tone",
+    "TooLong",
     "Version",
     "VersionIngredient",
     "VersionLayer",
+    "VersionNote",
     "VersionTarget",
     "Way",
+    "WeightEnd",
+    "Within",
     "WouldReplace",
+    "begun_again",
+    "by_working_ratios",
     "candidates",
     "compared",
+    "cook_end",
+    "copied",
     "cost_of",
     "faithful_version",
     "fitting_families",
@@ -79,12 +94,14 @@ __all__ = [
     "is_coat_name",
     "kitchen_version",
     "layer_of_family",
+    "layers_seen",
     "least_cost",
     "overview",
     "printed_rows",
     "read_targets",
     "read_version",
-    "rounded",
+    "serving_g",
+    "settled",
     "shapings",
     "slice_of_version",
     "solve",
@@ -93,7 +110,11 @@ __all__ = [
     "usual_shaping",
     "version_of_recipe",
     "ways",
+    "weight_words",
     "what_holds_back",
+    "with_another",
+    "with_further_layer",
     "written_grams",
+    "written_layer",
     "written_version",
 ]

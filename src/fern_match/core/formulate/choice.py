@@ -7,6 +7,7 @@ each gram dearer the less there is of it, the next one takes most of the cheapes
 import numpy as np
 
 from fern_match.core.formulate.pose import USED, Placed, Posed
+from fern_match.core.formulate.program import Unsolved
 
 _ROUNDS = 2
 _SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
@@ -15,17 +16,17 @@ _SOFT = 0.01  # of what goes into the bowl, beside an amount, so that nothing be
 _CRUMB, _PART = 1e-4, 0.3  # of what goes into the bowl, and of the least that makes sense: less is left out
 
 
-def chosen(posed: Posed) -> np.ndarray | None:
-    """Values of a program with few lines; None where nothing fits, whatever is chosen.
+def chosen(posed: Posed) -> np.ndarray | Unsolved:
+    """Values of a program with few lines; or why there are none, whatever is chosen.
 
     They cost a line or so more than the cheapest, and are found in a tenth of the time.
 
     Args:
         posed: With lines that may be chosen.
     """
-    program, choices = posed.program, [(placed, one) for placed in posed.layers for one in placed.choices.values()]
+    program, choices = posed.program, [(placed, one) for placed in posed.layers for one in placed.choices]
     values = program.solved(parted=True)
-    if values is None or not choices:
+    if isinstance(values, Unsolved) or not choices:
         return values
     for _ in range(_ROUNDS):
         dearer = {
@@ -33,7 +34,7 @@ def chosen(posed: Posed) -> np.ndarray | None:
             for placed, one in choices
         }
         again = program.solved(costs=dearer, parted=True)
-        values = again if again is not None else values
+        values = values if isinstance(again, Unsolved) else again
     left_out: dict[int, float] = {}
     taken: dict[int, float] = {}
     for placed, one in choices:
@@ -42,16 +43,16 @@ def chosen(posed: Posed) -> np.ndarray | None:
         else:
             taken[one.used] = 1.0
     found = program.solved(fixed={**left_out, **taken}, parted=True)
-    if found is not None:
+    if not isinstance(found, Unsolved):
         return found
     found = program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
-    if found is None:
-        return None
+    if isinstance(found, Unsolved):
+        return found
     for _, one in choices:  # whole numbers are whole within a tolerance: what is not used is to be nothing
         if found[one.used] < _HALF:
             left_out |= {one.amount: 0.0, one.used: 0.0}
     exact = program.solved(fixed=left_out, parted=True)
-    return exact if exact is not None else found
+    return found if isinstance(exact, Unsolved) else exact
 
 
 def _bowl(placed: Placed, values: np.ndarray) -> float:

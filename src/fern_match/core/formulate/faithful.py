@@ -47,9 +47,8 @@ def kitchen_version(version_id: str, estimate: Estimate, reading: StudyReading, 
     plain = faithful_version(version_id, estimate, key)
     formula = read_version(plain, reading.pantry, comma=reading.comma)
     held = replace(plain, targets=targets_of(formula, reading.pantry))
-    targets = read_targets(held, formula, reading, reading.pantry)
-    solved = for_this_kitchen(formula, targets, reading=reading, pantry=reading.pantry, families=reading.families)
-    return written_version(held, formula, solved.formula)
+    targets = read_targets(held, formula, reading)
+    return written_version(held, formula, for_this_kitchen(formula, targets, reading))
 
 
 def taken(

@@ -4,6 +4,7 @@ Worked example: 6.0 g sugar and 4.0 g cream, 2.0 g of water driven off: the laye
 """
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
@@ -23,6 +24,7 @@ class FormulaIngredient:
     locked: bool = False
     least_g: float = 0.0  # solving gives no less
     part: float | None = None  # of a fixed ratio
+    line_id: str = ""  # of the version's line; empty of one that is not written yet
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,12 +49,28 @@ class FormulaLayer:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FormulaProblem:
+    """Something of a version that was not read, or cannot be."""
+
+    AMOUNT: ClassVar = "amount"
+    HOLD: ClassVar = "hold"  # a least amount, or a part of a ratio
+    WATER: ClassVar = "water"
+    UNKNOWN: ClassVar = "unknown"  # an ingredient that the pantry does not hold
+
+    layer_id: str
+    line_id: str  # empty where it is of the whole layer
+    field: str
+    said: str  # beside the field
+    sentence: str  # by itself, with where it is
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Formula:
     """A version in grams, for one piece."""
 
     name: str
     layers: tuple[FormulaLayer, ...]
-    problems: tuple[str, ...] = ()  # what was not read, as sentences
+    problems: tuple[FormulaProblem, ...] = ()  # what was not read
 
     @property
     def piece_g(self) -> float:
@@ -69,19 +87,26 @@ def read_version(
         pantry: For densities, where an amount is in spoons or pieces.
         comma: What a comma means in its amounts.
     """
-    problems: list[str] = []
+    problems: list[FormulaProblem] = []
     layers = tuple(_layer(layer, pantry, measures, comma, problems) for layer in version.layers)
     return Formula(name=version.name, layers=layers, problems=tuple(problems))
 
 
-def _layer(layer: VersionLayer, pantry: Pantry, measures: Measures, comma: Comma, problems: list[str]) -> FormulaLayer:
+def _layer(layer: VersionLayer, pantry: Pantry, measures: Measures, comma: Comma, problems: list[FormulaProblem]) -> FormulaLayer:
+    def note(line: VersionIngredient | None, field: str, said: str | None, where: str) -> None:
+        if said:
+            sentence = f"{layer.name}, {where}: {said}" if where else f"{layer.name}: {said}"
+            key = line.id if line is not None else ""
+            problems.append(FormulaProblem(layer_id=layer.id, line_id=key, field=field, said=said, sentence=sentence))
+
     lines = []
     for line in layer.ingredients:
-        amount = _amount(line, pantry, measures, comma)
-        if amount.problem:
-            problems.append(f"{layer.name}, {line.name}: {amount.problem}")
-        least, part = read_grams(line.least, comma=comma, zero=True), _part(line, comma)
-        problems += [f"{layer.name}, {line.name}: {field.problem}" for field in (least, part) if field.problem]
+        amount = _amount(line, line.amount, pantry, measures, comma)
+        least, part = _amount(line, line.least, pantry, measures, comma), _part(line, comma)
+        note(line, FormulaProblem.AMOUNT, amount.problem, line.name)
+        note(line, FormulaProblem.HOLD, least.problem or part.problem, line.name)
+        if line.ingredient not in pantry:
+            note(line, FormulaProblem.UNKNOWN, "it is not in the pantry, so nothing but its weight is known.", line.name)
         lines.append(
             FormulaIngredient(
                 ingredient_id=line.ingredient,
@@ -91,25 +116,25 @@ def _layer(layer: VersionLayer, pantry: Pantry, measures: Measures, comma: Comma
                 locked=line.locked,
                 least_g=least.value or 0.0,
                 part=part.value,
+                line_id=line.id,
             )
         )
     lost = read_grams(layer.water_lost, comma=comma, zero=True)
-    if lost.problem:
-        problems.append(f"{layer.name}, water driven off: {lost.problem}")
+    note(None, FormulaProblem.WATER, lost.problem, "water driven off")
     found = FormulaLayer(
         layer_id=layer.id, name=layer.name, family=layer.family, water_lost_g=lost.value or 0.0, ingredients=tuple(lines)
     )
     if found.water_lost_g > found.added_g:
-        problems.append(
-            f"{layer.name}: {found.water_lost_g:g} g of water cannot leave {found.added_g:g} g. Check the water driven off."
-        )
+        said = f"{found.water_lost_g:g} g of water cannot leave {found.added_g:g} g. Check the water driven off."
+        note(None, FormulaProblem.WATER, said, "")
     return found
 
 
-def _amount(line: VersionIngredient, pantry: Pantry, measures: Measures, comma: Comma) -> Typed:
+def _amount(line: VersionIngredient, typed: str, pantry: Pantry, measures: Measures, comma: Comma) -> Typed:
+    """An amount of a line, in any unit: as it is, or at least."""
     if line.ingredient in pantry:
-        return read_ingredient(line.amount, pantry[line.ingredient], measures=measures, comma=comma, zero=True)
-    return read_grams(line.amount, comma=comma, zero=True)
+        return read_ingredient(typed, pantry[line.ingredient], measures=measures, comma=comma, zero=True)
+    return read_grams(typed, comma=comma, zero=True)
 
 
 def _part(line: VersionIngredient, comma: Comma) -> Typed:

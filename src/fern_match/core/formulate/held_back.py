@@ -5,8 +5,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from fern_match.core.formulate.pose import Posed
-from fern_match.core.formulate.program import Limit
-from fern_match.core.formulate.targets import Target
+from fern_match.core.formulate.program import Limit, Unsolved
+from fern_match.core.formulate.targets import BY_LABEL, Target
 
 _INF = float("inf")
 _FIRST = 1e4  # how much a target weighs when it alone is asked for
@@ -22,9 +22,14 @@ def held_back(posed: Posed, asked: Sequence[Target], targets: Sequence[Target]) 
         asked: The targets to explain, with what the solution gives.
         targets: All of them.
     """
-    missed = [one for one in asked if not one.reached and one.id in posed.misses]
+    missed = [one for one in asked if not one.reached and not one.unknown and one.id in posed.misses]
     missed.sort(key=lambda one: -one.weight * abs(one.gap) / one.tolerance)
-    return tuple(sentence for target in missed[:_MOST_MISSED] for sentence in [_stopped(posed, target, targets)] if sentence)
+    unknown = [one for one in asked if one.unknown]
+    open_ended = tuple(
+        f"{one.name}: not known, since {', '.join(one.unknown)} has no figure for it." for one in unknown[:_MOST_MISSED]
+    )
+    found = (_stopped(posed, target, targets) for target in missed[:_MOST_MISSED])
+    return (*(sentence for sentence in found if sentence), *open_ended)
 
 
 def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
@@ -32,17 +37,17 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
     first = {missing: price * _FIRST, over: price * _FIRST}
     alone = posed.program.solved(costs=first)
     short = f"{target.name}: {abs(target.gap):.2g} {target.unit} too {'little' if target.gap < 0 else 'much'}."
-    if alone is None:
+    if isinstance(alone, Unsolved):
         return short
     left = float(alone[missing] + alone[over])
     if left <= 0.02 * abs(target.gap):
         others = [
-            _in_words(other.name)
+            _in_words(other)
             for other in targets
             if other.id in posed.misses and other.id != target.id and other.reached and _missed(posed, other, alone) > 1e-6
         ]
         worse = [
-            _in_words(other.name)
+            _in_words(other)
             for other in targets
             if other.id in posed.misses
             and other.id != target.id
@@ -57,7 +62,7 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
             continue
         for way, ends in _moves(limit, end):
             again = posed.program.solved(moved={limit.id: ends}, costs=first)
-            if again is not None:
+            if not isinstance(again, Unsolved):
                 gain = left - float(again[missing] + again[over])
                 if gain > _SHOWN_HELP * left:
                     helps.append((gain, limit.moved.format(way=way)))
@@ -68,11 +73,10 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
     return f"{short} {said[0][0].upper()}{said[0][1:]}{'; ' + said[1] if len(said) > 1 else ''}."
 
 
-def _in_words(name: str) -> str:
+def _in_words(target: Target) -> str:
     """A target's name inside a sentence: “Salt, Coffee wafer” is the salt of Coffee wafer."""
-    what, _, whose = name.partition(", ")
-    what = f"{what[0].lower()}{what[1:]}"
-    return f"{what} {whose}" if whose.startswith("by ") else f"{what} of {whose}" if whose else what
+    what = f"{target.title[0].lower()}{target.title[1:]}"
+    return f"{what} {target.whose}" if target.whose == BY_LABEL else f"{what} of {target.whose}"
 
 
 def _less(gain: float, left: float, unit: str) -> str:
@@ -94,7 +98,7 @@ def _missed(posed: Posed, target: Target, values: np.ndarray) -> float:
 def impossible(posed: Posed) -> str:
     """Why nothing fits: the fewest limits to give, and by how much."""
     gives = posed.program.relaxed()
-    if not gives:
+    if isinstance(gives, Unsolved) or not gives:
         return "No amounts fit, whatever gives. Check what is locked and the weights of the layers."
     said = [f"{limit.words}{_by(limit, size)}" for limit, size in gives]
     return f"No amounts fit everything that is fixed. The least that would have to give: {_listed(said, joint='; ')}."

@@ -21,28 +21,26 @@ from fern_match.core.study.reading import StudyReading
 _MOST_CHOCOLATES = 4
 
 
-def for_this_kitchen(
-    formula: Formula, targets: Sequence[Target], *, reading: StudyReading, pantry: Pantry, families: Families
-) -> Solved:
+def for_this_kitchen(formula: Formula, targets: Sequence[Target], reading: StudyReading) -> Formula:
     """A formula with what a kitchen buys in place of what a factory starts from, its amounts solved again.
 
     Args:
         formula: The estimate's best values.
         targets: What it is to keep; a layer that cannot be solved stays as it was.
+        reading: The study, with compositions and windows.
     """
-    layers = tuple(kitchen_layer(layer, pantry, families) for layer in formula.layers)
+    layers = tuple(kitchen_layer(layer, reading.pantry, reading.families) for layer in formula.layers)
     changed = replace(formula, layers=layers)
     chosen = [
         layer.layer_id for layer in layers if len(layer.ingredients) > 1 and all(one.grams == 0 for one in layer.ingredients)
     ]
     if chosen:  # which of the chocolates, by layer
-        first = solve(
-            changed, targets, Room(free=chosen, choose=True, explain=False), reading=reading, pantry=pantry, families=families
-        )
-        if first.impossible is None:
+        first = solve(changed, targets, Room(free=chosen, choose=True, explain=False), reading)
+        if isinstance(first, Solved):
             changed = without_empty(first.formula, chosen)
     solvable = [layer.layer_id for layer in changed.layers]
-    return solve(changed, targets, Room(free=solvable, widened=True), reading=reading, pantry=pantry, families=families)
+    solved = solve(changed, targets, Room(free=solvable, widened=True, explain=False), reading)
+    return solved.formula if isinstance(solved, Solved) else changed
 
 
 def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families) -> FormulaLayer:

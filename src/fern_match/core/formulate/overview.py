@@ -1,9 +1,8 @@
 """A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
 from fern_match.core.formulate.balance import LayerNature, balance, natures
@@ -11,7 +10,7 @@ from fern_match.core.formulate.formula import Formula, read_version
 from fern_match.core.formulate.notes import Note
 from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
-from fern_match.core.formulate.solve import Solved, solve
+from fern_match.core.formulate.solve import Outcome, solve
 from fern_match.core.formulate.targets import Target, read_targets
 from fern_match.core.formulate.version import Version
 from fern_match.core.formulate.ways import cost_of
@@ -63,18 +62,15 @@ class Overview:
     shop_price: float | None  # of a piece of the original, as bought
 
 
-def overview(
-    version: Version, reading: StudyReading, pantry: Pantry, families: Families, measures: Measures = Measures.METRIC
-) -> Overview:
+def overview(version: Version, reading: StudyReading, measures: Measures = Measures.METRIC) -> Overview:
     """A version read and looked at from all sides.
 
     Args:
         version: As kept.
-        reading: The study it is held to.
-        pantry: Compositions, the match's own where it has pinned them.
-        families: Windows and looks.
+        reading: The study it is held to, with compositions, the match's own where it has pinned them, and windows.
         measures: Whose spoons and cups, where an amount is typed in them.
     """
+    pantry, families = reading.pantry, reading.families
     formula = read_version(version, pantry, measures=measures, comma=reading.comma)
     per_100_g = rows_per_100_g(formula, reading.study.region, pantry)
     used = [
@@ -95,15 +91,15 @@ def overview(
     return Overview(
         version=version,
         formula=formula,
-        targets=read_targets(version, formula, reading, pantry),
-        rows=printed_rows(formula, reading, pantry),
+        targets=read_targets(version, formula, reading),
+        rows=printed_rows(formula, reading),
         basis_g=reading.basis_g or 100.0,
         notes=balance(version, formula, pantry, families),
         natures=natures(formula, pantry, families),
         claims=claims(
             reading.study.region,
             per_100_g,
-            _serving_g(reading, formula),
+            serving_g(reading, formula) or None,
             original=_original(reading),
             added_sugar=_added_sugar(used, strangers),
             vegan=vegan,
@@ -140,8 +136,9 @@ def polyols_by_kind(formula: Formula, pantry: Pantry) -> Mapping[str, float]:
     return {kind: 100 * grams / formula.piece_g for kind, grams in found.items()} if formula.piece_g > 0 else {}
 
 
-def printed_rows(formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[PrintedRow, ...]:
+def printed_rows(formula: Formula, reading: StudyReading) -> tuple[PrintedRow, ...]:
     """The label as it would print for a formula, on the original's basis; per 100 g where that is not known."""
+    pantry = reading.pantry
     region, basis = reading.study.region, reading.basis_g or 100.0
     per_100_g = rows_per_100_g(formula, region, pantry)
     declared = {row.row: row.figure for row in reading.rows if row.figure is not None}
@@ -176,26 +173,32 @@ def _inside(value: float | None, low: float, high: float) -> bool | None:
 
 
 def what_holds_back(
-    found: Overview, reading: StudyReading, pantry: Pantry, families: Families, limits: Sequence[PieceLimit] = ()
-) -> Solved:
+    found: Overview,
+    reading: StudyReading,
+    limits: Sequence[PieceLimit] = (),
+    should_stop: Callable[[], bool] = lambda: False,
+) -> Outcome:
     """The version solved with every layer free, and what stops the targets that even so are missed.
 
     Args:
         found: The version from all sides.
         reading: The study.
-        pantry: Compositions.
-        families: Windows.
         limits: What the piece must hold to as well.
+        should_stop: Asked before each solving.
+
+    Raises:
+        Stopped: should_stop said so.
     """
     free = [layer.layer_id for layer in found.formula.layers]
     missed = [target.id for target in found.targets if not target.reached]
-    room = Room(free=free, widened=True, about=missed, limits=limits)
-    return solve(found.formula, found.targets, room, reading=reading, pantry=pantry, families=families)
+    room = Room(free=free, widened=True, about=missed, limits=limits, should_stop=should_stop)
+    return solve(found.formula, found.targets, room, reading)
 
 
-def _serving_g(reading: StudyReading, formula: Formula) -> float | None:
+def serving_g(reading: StudyReading, formula: Formula) -> float:
+    """What a serving weighs [g]: the label's, else a piece; 0 where neither weighs anything."""
     serving = reading.serving.value
-    return serving if serving is not None else formula.piece_g or None
+    return serving if serving is not None else formula.piece_g
 
 
 def _original(reading: StudyReading) -> Mapping[RowId, float] | None:

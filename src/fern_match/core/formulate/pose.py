@@ -10,7 +10,7 @@ from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import best_role
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.program import Limit, Program
+from fern_match.core.formulate.program import Limit, LimitKind, Program
 from fern_match.core.formulate.targets import Target, weigher, with_got
 from fern_match.core.formulate.version import Property
 from fern_match.core.study.reading import StudyReading
@@ -58,12 +58,14 @@ class Room:
     keep: bool = True  # whether each line keeps some of what it is
     swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
     gap: float = 1e-6  # how near to the cheapest is near enough, relative
+    should_stop: Callable[[], bool] = lambda: False  # asked before each solving
 
 
 @dataclass(frozen=True, slots=True)
 class Choice:
     """A line that may be left out, in the program."""
 
+    ingredient_id: str
     amount: int
     used: int  # 1 where it is used
     least: float  # what it has then at least [g]
@@ -76,7 +78,7 @@ class Placed:
     layer: FormulaLayer
     family: Family | None
     amounts: list[int]  # variables, line by line
-    choices: dict[str, Choice]  # by ingredient, where there is a choice
+    choices: list[Choice]  # of lines that may be left out
     lost: int
     added: dict[int, float] = field(default_factory=dict)  # terms of what goes into the bowl
 
@@ -89,28 +91,27 @@ class Posed:
     layers: list[Placed]
     misses: dict[str, tuple[int, int, float]]  # target -> variables of what is missing and over, and the price
     over: dict[str, int] = field(default_factory=dict)  # limit that may give -> variable of what is above it
+    # target -> how far below and above what is wanted is as good, and the price of each gram beyond
+    bands: dict[str, tuple[float, float, float]] = field(default_factory=dict)
 
 
-def pose(
-    formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading, pantry: Pantry, families: Families
-) -> Posed:
+def pose(formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading) -> Posed:
     """The program whose cheapest values are the amounts; for whoever adds limits of its own.
 
     Args:
         formula: The version as it is.
         targets: What it is held to.
         room: What is free.
-        reading: The study.
-        pantry: Compositions.
-        families: Windows.
+        reading: The study, with compositions and windows.
     """
-    program = Program()
+    pantry, families = reading.pantry, reading.families
+    program = Program(should_stop=room.should_stop)
     free = [layer for layer in formula.layers if layer.layer_id in room.free and layer.ingredients]
     layers = [_pose_layer(program, layer, targets, room, pantry, families) for layer in free]
     posed = Posed(program, layers, {})
     given = [layer for layer in formula.layers if layer not in free]
-    for target in targets:
-        _pose_target(posed, target, given, reading, pantry)
+    for target in (one for one in targets if one.counts):
+        _pose_target(posed, target, given, reading)
     for limit in room.limits:
         _pose_limit(posed, limit, given, pantry)
     return posed
@@ -143,13 +144,14 @@ def _pose_layer(
     program: Program, layer: FormulaLayer, targets: Sequence[Target], room: Room, pantry: Pantry, families: Families
 ) -> Placed:
     family = families.by_id.get(layer.family)
-    wanted_g = next((one.wanted for one in targets if one.layer_id == layer.layer_id and one.what is Property.MASS), 0.0)
+    masses = (one for one in targets if one.layer_id == layer.layer_id and one.what is Property.MASS and one.counts)
+    wanted_g = next((one.wanted for one in masses), 0.0)
     finished_g = wanted_g or layer.finished_g
     most_lost = family.water_lost_most if family is not None else 0.0
     present_lost = layer.water_lost_g / layer.added_g if layer.added_g > 0 else 0.0
     most_lost = max(most_lost, present_lost) if room.widened or family is None else most_lost
     scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
-    choices: dict[str, Choice] = {}
+    choices: list[Choice] = []
     amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, choices) for line in layer.ingredients]
     lost = program.variable(cost=_DRIVEN_OFF / max(scale, 1e-9))
     placed = Placed(layer, family, amounts, choices, lost, dict.fromkeys(amounts, 1.0))
@@ -162,28 +164,38 @@ def _pose_layer(
             finished_g,
             f"{name} of {finished_g:.4g} g",
             dear=_DEAR,
+            kind=LimitKind.WEIGHT,
+            of=layer.layer_id,
         )
     )
     _pose_water(program, placed, finished_g, most_lost, room, pantry)
     _pose_ratio(program, placed)
     for group in _one_of():
-        alike = [choice.used for key, choice in choices.items() if key in group]
+        alike = [choice.used for choice in choices if choice.ingredient_id in group]
         if len(alike) > 1:
             program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, 1.0))
     if family is not None:
         names = [_serves(line, family, families) for line in layer.ingredients]
         for role in family.roles:
             _pose_window(program, placed, role, names, finished_g, room)
-    for variable, line in zip(amounts, layer.ingredients, strict=True):
-        share = _largest_share(line.ingredient_id, family)
-        if share is not None and not line.locked:
-            limited = {one: (1.0 if one == variable else 0.0) - share for one in amounts}
-            words = f"{line.name} at most {100 * share:g} % of {name}"
-            moved = f"{line.name} allowed to {100 * (share + _STEP):g} % of {name} instead of {100 * share:g} %"
-            program.limit(
-                Limit(f"{layer.layer_id} {line.ingredient_id} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved)
-            )
+    _pose_largest_shares(program, placed, finished_g)
     return placed
+
+
+def _pose_largest_shares(program: Program, placed: Placed, finished_g: float) -> None:
+    """Of each ingredient the largest sensible share, all its lines together; what is locked is the user's own doing."""
+    layer, lines = placed.layer, list(zip(placed.amounts, placed.layer.ingredients, strict=True))
+    for key in dict.fromkeys(line.ingredient_id for _, line in lines):
+        share = _largest_share(key, placed.family)
+        own = [(variable, line) for variable, line in lines if line.ingredient_id == key]
+        if share is None or any(line.locked for _, line in own):
+            continue
+        mine = {variable for variable, _ in own}
+        limited = {one: (1.0 if one in mine else 0.0) - share for one in placed.amounts}
+        title = own[0][1].name
+        words = f"{title} at most {100 * share:g} % of {layer.name}"
+        moved = f"{title} allowed to {100 * (share + _STEP):g} % of {layer.name} instead of {100 * share:g} %"
+        program.limit(Limit(f"{layer.layer_id} {key} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
 
 
 def _pose_line(
@@ -195,7 +207,7 @@ def _pose_line(
     room: Room,
     pantry: Pantry,
     family: Family | None,
-    choices: dict[str, Choice],
+    choices: list[Choice],
 ) -> int:
     food = pantry.by_id.get(line.ingredient_id)
     price = (food.price_per_kg or 0.0) / 1000 if food is not None else 0.0
@@ -218,7 +230,8 @@ def _pose_line(
         small = _role_name(line, family) in SMALL_ROLES
         stays = (_KEPT_SMALL if small else _KEPT) * usual
         said = f"{words} kept at {stays:.2g} g or more"
-        program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, f"{words} allowed to go"))
+        moved = f"{words} allowed to go"
+        program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, moved, kind=LimitKind.KEPT))
     over, under = (program.variable(cost=_USUAL / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
@@ -227,7 +240,7 @@ def _pose_line(
         least = (_SMALLEST if small else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
             least = _TASTED * scale / food.sweetness
-        choices[line.ingredient_id] = Choice(amount, chosen, least)
+        choices.append(Choice(line.ingredient_id, amount, chosen, least))
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount
@@ -354,8 +367,9 @@ def _serves(line: FormulaIngredient, family: Family, families: Families) -> str:
     return found[0].name if found is not None else ""
 
 
-def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], reading: StudyReading, pantry: Pantry) -> None:
+def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], reading: StudyReading) -> None:
     """What is missing and what is over costs; a target of nothing that is free costs nothing."""
+    pantry = reading.pantry
     concerned = [one for one in posed.layers if target.layer_id in {None, one.layer.layer_id}]
     if not concerned or (target.what is Property.MASS and target.layer_id is not None):
         return
@@ -368,15 +382,18 @@ def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], re
         if target.what in {Property.MASS, Property.WATER}:
             terms[placed.lost] = -1.0
     fixed = [layer for layer in given if target.layer_id in {None, layer.layer_id}]
-    rest = with_got(target, Formula(name="", layers=tuple(fixed)), reading, pantry).got if fixed else 0.0
+    rest = with_got(target, Formula(name="", layers=tuple(fixed)), reading).got if fixed else 0.0
     program, price = posed.program, target.weight / target.tolerance
     missing, over = program.variable(cost=price), program.variable(cost=price)
     below, above = (
         program.variable(cost=_CENTRE * price, high=max(0.0, end))
         for end in (target.wanted - target.low, target.high - target.wanted)
     )
-    program.define(f"{target.id} target", {**terms, missing: 1.0, below: 1.0, over: -1.0, above: -1.0}, target.wanted - rest)
+    slack = {missing: 1.0, below: 1.0, over: -1.0, above: -1.0}
+    wanted = target.wanted - rest
+    program.define(f"{target.id} target", {**terms, **slack}, wanted, kind=LimitKind.TARGET, of=target.id)
     posed.misses[target.id] = (missing, over, price)
+    posed.bands[target.id] = (max(0.0, target.wanted - target.low), max(0.0, target.high - target.wanted), price)
 
 
 @cache

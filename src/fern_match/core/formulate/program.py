@@ -1,17 +1,55 @@
 """A mixed-integer program with named parts: variables, limits that can be moved, deviations that cost; solved by HiGHS."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from enum import Enum
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array
 
+from fern_match.core.errors import CoreError, Stopped
+
 _INF = float("inf")
-_TIME_LIMIT_S = 4.0
+_TIME_LIMIT_S = 20.0  # of one program: a guard, never what decides on a piece of usual size
+_MOST_NODES = 2000  # of a search: the same on every machine, where seconds are not
 _TIGHT = 1e-7
+_GIVES = 1e-3  # price of a gram that a limit gives, beside 1 for giving at all: the fewest limits, and those by little
+_MOST_GIVEN_G = 1e3  # by how much a limit can give at all
+
+
+class Unsolved(Enum):
+    """Why a program has no values: expected outcomes, told apart."""
+
+    NOTHING_FITS = "nothing fits"
+    TOO_LONG = "it took too long"
+
+
+# What scipy's milp says of itself, to what that means here; with values it is always an answer.
+_MEANING = {1: Unsolved.TOO_LONG, 2: Unsolved.NOTHING_FITS}
+
+
+@dataclass(eq=False)
+class SolverFailed(CoreError):
+    """The solver gave up on a program that it should be able to solve."""
+
+    status: int
+    message: str
+
+    def __str__(self) -> str:
+        return f"The amounts could not be worked out ({self.message[:80].rstrip('.')}). Check what is locked and the weights."
+
 
 Terms = Mapping[int, float]  # variable -> coefficient
+
+
+class LimitKind(Enum):
+    """What a limit is about, for whoever looks for some of them."""
+
+    OTHER = "other"
+    WEIGHT = "weight"  # of a layer
+    KEPT = "kept"  # what a line keeps of its amount
+    TARGET = "target"
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +64,8 @@ class Limit:
     step: float = 0.0  # how far it is moved to see what it costs [g]
     moved: str = ""  # what moving it by its step means; with {way} for up or down where it has two sides
     dear: float = 1.0  # how many others would rather give than this one
+    kind: LimitKind = LimitKind.OTHER
+    of: str = ""  # the layer, line or target it is of
 
 
 @dataclass(slots=True)
@@ -37,6 +77,7 @@ class Program:
     highs: list[float] = field(default_factory=list)
     whole: list[int] = field(default_factory=list)
     limits: list[Limit] = field(default_factory=list)
+    should_stop: Callable[[], bool] = lambda: False  # asked before each solving
 
     def variable(self, *, cost: float = 0.0, low: float = 0.0, high: float = _INF, whole: bool = False) -> int:
         """A new variable; its number."""
@@ -50,9 +91,9 @@ class Program:
         """A new limit."""
         self.limits.append(limit)
 
-    def define(self, name: str, terms: Terms, value: float = 0.0) -> None:
+    def define(self, name: str, terms: Terms, value: float = 0.0, *, kind: LimitKind = LimitKind.OTHER, of: str = "") -> None:
         """An equation that cannot give."""
-        self.limits.append(Limit(name, terms, value, value))
+        self.limits.append(Limit(name, terms, value, value, kind=kind, of=of))
 
     def solved(
         self,
@@ -63,8 +104,8 @@ class Program:
         parted: bool = False,
         seconds: float = _TIME_LIMIT_S,
         gap: float = 1e-6,
-    ) -> np.ndarray | None:
-        """The cheapest values of all variables; None where nothing fits.
+    ) -> np.ndarray | Unsolved:
+        """The cheapest values of all variables, or why there are none.
 
         Args:
             moved: Limit id -> other ends for it.
@@ -73,7 +114,15 @@ class Program:
             parted: Whether what is whole may be a part, which is soon solved and costs as much or less.
             seconds: After which the best so far is taken [s].
             gap: How near to the cheapest is near enough, relative.
+
+        Raises:
+            Stopped: should_stop said so.
+            SolverFailed: the solver gave up for another reason.
         """
+        if self.should_stop():
+            raise Stopped
+        if not self.costs:
+            return np.zeros(0)
         count = len(self.costs)
         cost = np.array(self.costs)
         for variable, value in (costs or {}).items():
@@ -97,9 +146,13 @@ class Program:
             integrality=None if parted else np.array(self.whole),
             bounds=Bounds(least, most),
             constraints=constraints,
-            options={"time_limit": seconds, "mip_rel_gap": gap},
+            options={"time_limit": seconds, "mip_rel_gap": gap, "node_limit": _MOST_NODES},
         )
-        return None if found.x is None else np.asarray(found.x)
+        if found.x is not None:
+            return np.asarray(found.x)
+        if found.status not in _MEANING:
+            raise SolverFailed(int(found.status), str(found.message))
+        return _MEANING[found.status]
 
     def cost_of(self, values: np.ndarray) -> float:
         """What values cost."""
@@ -117,26 +170,27 @@ class Program:
                 found.append((limit, "both" if at_low and at_high else "low" if at_low else "high"))
         return found
 
-    def relaxed(self) -> list[tuple[Limit, float]] | None:
-        """The fewest limits to give, and by how much [g, above where it may go up]; None where even that does not help."""
+    def relaxed(self) -> list[tuple[Limit, float]] | Unsolved:
+        """The fewest limits to give, and by how much [g, above where it may go up]; or why even that does not help."""
         fixed = Program(
             [0.0] * len(self.costs),
             list(self.lows),
             list(self.highs),
             list(self.whole),
             [limit for limit in self.limits if not limit.words],
+            self.should_stop,
         )
         gives = []
         for limit in (one for one in self.limits if one.words):
             size = max(1.0, sum(abs(value) for value in limit.terms.values()))
-            up, down = fixed.variable(cost=1e-3 / size), fixed.variable(cost=1e-3 / size)
+            up, down = fixed.variable(cost=_GIVES / size), fixed.variable(cost=_GIVES / size)
             used = fixed.variable(cost=limit.dear, high=1.0, whole=True)
             fixed.limit(Limit(limit.id, {**limit.terms, up: 1.0, down: -1.0}, limit.low, limit.high))
-            fixed.limit(Limit(f"{limit.id} used", {up: 1.0, down: 1.0, used: -1e3}, -_INF, 0.0))
+            fixed.limit(Limit(f"{limit.id} used", {up: 1.0, down: 1.0, used: -_MOST_GIVEN_G}, -_INF, 0.0))
             gives.append((limit, up, down))
         values = fixed.solved()
-        if values is None:
-            return None
+        if isinstance(values, Unsolved):
+            return values
         return [
             (limit, float(values[down] - values[up])) for limit, up, down in gives if max(values[up], values[down]) > 10 * _TIGHT
         ]

@@ -9,24 +9,22 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fern_match.core.families import Families
-from fern_match.core.food import Pantry
 from fern_match.core.formulate.choice import chosen
 from fern_match.core.formulate.formula import Formula, FormulaLayer
 from fern_match.core.formulate.held_back import held_back, impossible
 from fern_match.core.formulate.pose import Placed, Posed, Room, pose
+from fern_match.core.formulate.program import Unsolved
 from fern_match.core.formulate.targets import Target, with_got
 from fern_match.core.study.reading import StudyReading
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Solved:
-    """What solving gave."""
+    """Amounts were found."""
 
     formula: Formula
     targets: tuple[Target, ...]
     held_back: tuple[str, ...]  # what stops which target, and what would help
-    impossible: str | None = None  # why nothing fits; empty where that was not asked; the formula is then as it was
 
     @property
     def miss(self) -> float:
@@ -34,15 +32,24 @@ class Solved:
         return sum(target.weight * abs(target.gap) / target.tolerance for target in self.targets)
 
 
-def solve(
-    formula: Formula,
-    targets: Sequence[Target],
-    room: Room,
-    *,
-    reading: StudyReading,
-    pantry: Pantry,
-    families: Families,
-) -> Solved:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Impossible:
+    """No amounts fit everything that is fixed; the version stays as it was."""
+
+    why: str  # what would have to give; empty where that was not asked
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TooLong:
+    """It was not found out in the time there is; the version stays as it was."""
+
+    why: str = "This is too large to be worked out at once. Solve a layer at a time, or lock what is settled."
+
+
+Outcome = Solved | Impossible | TooLong
+
+
+def solve(formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading) -> Outcome:
     """The amounts that come nearest to the targets.
 
     Hard are: the weight of each layer, locks, ratios and least amounts, the windows of its family's roles, its moisture, and what
@@ -52,15 +59,22 @@ def solve(
     Args:
         formula: The version as it is; of layers that are not free everything stays.
         targets: What it is held to.
+        room: What is free.
+        reading: The study, with compositions and windows.
+
+    Raises:
+        Stopped: the room's should_stop said so.
     """
-    posed = pose(formula, targets, room, reading, pantry, families)
+    if not any(layer.layer_id in room.free and layer.ingredients for layer in formula.layers):
+        return Impossible(why="There is nothing to solve: no layer that is free has an ingredient. Add one first.")
+    posed = pose(formula, targets, room, reading)
     values = chosen(posed) if room.swift else posed.program.solved(gap=room.gap)
-    if values is None:
-        now = tuple(with_got(target, formula, reading, pantry) for target in targets)
-        why = impossible(posed) if room.explain or not room.swift else ""
-        return Solved(formula=formula, targets=now, held_back=(), impossible=why)
+    if values is Unsolved.TOO_LONG:
+        return TooLong()
+    if isinstance(values, Unsolved):
+        return Impossible(why=impossible(posed) if room.explain or not room.swift else "")
     found = formula_of(formula, posed, values)
-    reached = tuple(with_got(target, found, reading, pantry) for target in targets)
+    reached = tuple(with_got(target, found, reading) for target in targets)
     asked = [one for one in reached if room.about is None or one.id in room.about]
     helps = held_back(posed, asked, reached) if room.explain else ()
     return Solved(formula=found, targets=reached, held_back=helps)
@@ -74,28 +88,18 @@ class LeastCost:
     over: Mapping[str, float]  # limits that may give -> how far they are passed
 
 
-def least_cost(
-    formula: Formula,
-    targets: Sequence[Target],
-    room: Room,
-    *,
-    reading: StudyReading,
-    pantry: Pantry,
-    families: Families,
-) -> LeastCost | None:
+def least_cost(formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading) -> LeastCost | None:
     """What solving would cost at least, were lines used in any share; None where nothing fits. Soon found.
 
     Args:
         formula: The version as it is.
         targets: What it is held to.
         room: What is free.
-        reading: The study.
-        pantry: Compositions.
-        families: Windows.
+        reading: The study, with compositions and windows.
     """
-    posed = pose(formula, targets, room, reading, pantry, families)
+    posed = pose(formula, targets, room, reading)
     values = posed.program.solved(parted=True)
-    if values is None:
+    if isinstance(values, Unsolved):
         return None
     over = {limit: float(values[variable]) for limit, variable in posed.over.items()}
     return LeastCost(posed.program.cost_of(values), over)

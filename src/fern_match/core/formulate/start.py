@@ -15,7 +15,6 @@ from fern_match.core.formulate.kitchen_version import merged
 from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
 from fern_match.core.recipe import LineKind, Recipe, RecipeSection
 
-USUAL_PIECES = 24  # of a recipe that does not say
 _COAT_WORDS = ("coat", "topping", "glaze", "cover", "shell", "dip", "drizzle")
 _OUTSIDE = 0.4  # in misfit: for each role whose window the shares break
 _LEAST = 1e-9

@@ -46,6 +46,8 @@ _OF_LAYERS = (
 )
 _LEAST_SHARE = 0.004  # of its layer [g/g]: less of a thing is no target
 _REACHED = 1e-6
+WHOLE_PIECE, BY_LABEL = "whole piece", "by the label"
+_EMPTY = "Write how much is wanted, such as 2.5; or take it out with ×."
 _INSIDE = 0.04  # of a declared interval that is kept away from at either end
 
 
@@ -54,7 +56,9 @@ class Target:
     """One target for one piece, as read, in its unit."""
 
     id: str
-    name: str
+    name: str  # what it is about, and of what: "Fat, Caramel"
+    title: str  # what it is about: "Fat"
+    whose: str  # of what: "Caramel", "whole piece", "by the label"
     unit: str
     layer_id: str | None  # of the whole piece where None
     what: Property | RowId
@@ -65,10 +69,14 @@ class Target:
     got: float = 0.0  # as far as it is known
     unknown: tuple[str, ...] = ()  # lines of which it is not known what they add to it
     problem: str | None = None
+    tolerance_problem: str | None = None
+    counts: bool = True  # whether its figure was read; else it holds to nothing
 
     @property
     def gap(self) -> float:
-        """How far what is got lies outside; negative below."""
+        """How far what is got lies outside; negative below; nothing where the target was not read."""
+        if not self.counts:
+            return 0.0
         return min(0.0, self.got - self.low) + max(0.0, self.got - self.high)
 
     @property
@@ -79,10 +87,10 @@ class Target:
     @property
     def reached(self) -> bool:
         """Whether it is known to lie in the band."""
-        return not self.unknown and abs(self.gap) <= _REACHED * max(1.0, abs(self.wanted))
+        return self.counts and not self.unknown and abs(self.gap) <= _REACHED * max(1.0, abs(self.wanted))
 
 
-def read_targets(version: Version, formula: Formula, reading: StudyReading, pantry: Pantry) -> tuple[Target, ...]:
+def read_targets(version: Version, formula: Formula, reading: StudyReading) -> tuple[Target, ...]:
     """All targets of a version, its own and the label's, with what its amounts give now.
 
     An adapted version is not held to the label of an original that it must differ from.
@@ -93,15 +101,15 @@ def read_targets(version: Version, formula: Formula, reading: StudyReading, pant
         for entry in version.targets
         if entry.layer is None or entry.layer in names
         for target in [_read(entry, names, reading.comma)]
-        if target is not None
     ]
     adapted = version.origin.kind is OriginKind.ADAPTED
     found = own if adapted else [*own, *label_targets(formula, reading, own)]
-    return tuple(with_got(target, formula, reading, pantry) for target in found)
+    return tuple(with_got(target, formula, reading) for target in found)
 
 
-def with_got(target: Target, formula: Formula, reading: StudyReading, pantry: Pantry) -> Target:
+def with_got(target: Target, formula: Formula, reading: StudyReading) -> Target:
     """A target with what a formula gives."""
+    pantry = reading.pantry
     layers = [layer for layer in formula.layers if target.layer_id in {None, layer.layer_id}]
     if isinstance(target.what, Property):
         unknown = not_known(layers, target.what, pantry)
@@ -127,7 +135,10 @@ def weigher(what: Property | RowId, reading: StudyReading) -> Callable[[Ingredie
 def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]) -> list[Target]:
     """The label's declared rows for one piece of the weight it is to have."""
     piece_g = sum(
-        next((one.wanted for one in own if one.layer_id == layer.layer_id and one.what is Property.MASS), layer.finished_g)
+        next(
+            (one.wanted for one in own if one.layer_id == layer.layer_id and one.what is Property.MASS and one.counts),
+            layer.finished_g,
+        )
         for layer in formula.layers
     )
     basis = reading.basis_g
@@ -145,6 +156,8 @@ def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]
             Target(
                 id=f"label.{spec.id}",
                 name=f"{spec.short}, by the label",
+                title=spec.short,
+                whose=BY_LABEL,
                 unit=spec.unit,
                 layer_id=None,
                 what=spec.id,
@@ -194,22 +207,32 @@ def written(grams: float) -> str:
     return written_grams(round(grams, 4))
 
 
-def _read(entry: VersionTarget, names: Mapping[str, str], comma: Comma) -> Target | None:
+def title_of(what: Property) -> str:
+    """A property as a row's title."""
+    return f"{what.value[0].upper()}{what.value[1:]}"
+
+
+def _read(entry: VersionTarget, names: Mapping[str, str], comma: Comma) -> Target:
+    """A target as read; one whose figure was not read holds to nothing, and says so."""
     wanted, tolerance = (read_grams(typed, comma=comma, zero=True) for typed in (entry.wanted, entry.tolerance))
-    if wanted.value is None:
-        return None
-    whose = names[entry.layer] if entry.layer is not None else "whole piece"
-    band = tolerance.value if tolerance.value is not None else NOTICED[entry.property][0] * wanted.value
+    whose = names[entry.layer] if entry.layer is not None else WHOLE_PIECE
+    title = title_of(entry.property)
+    value = wanted.value or 0.0
+    band = tolerance.value if tolerance.value is not None else NOTICED[entry.property][0] * value
     weight = _WEIGHTS.get(entry.property, 1.0) * (_PIECE_WEIGHS_MORE if entry.layer is None else 1.0)
     return Target(
         id=entry.id,
-        name=f"{entry.property.value[0].upper()}{entry.property.value[1:]}, {whose}",
+        name=f"{title}, {whose}",
+        title=title,
+        whose=whose,
         unit=UNITS.get(entry.property, "g"),
         layer_id=entry.layer,
         what=entry.property,
-        low=max(0.0, wanted.value - band),
-        wanted=wanted.value,
-        high=wanted.value + band,
+        low=max(0.0, value - band),
+        wanted=value,
+        high=value + band,
         weight=weight,
-        problem=tolerance.problem,
+        problem=wanted.problem or (_EMPTY if wanted.value is None else None),
+        tolerance_problem=tolerance.problem,
+        counts=wanted.value is not None,
     )

@@ -1,43 +1,33 @@
 """A version as the command line prints it."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from fern_match.core.formulate.overview import overview, what_holds_back
-from fern_match.core.formulate.rounding import rounded
+from fern_match.core.formulate.solve import Solved
 from fern_match.core.formulate.version import Version
-from fern_match.core.measures import Measures
 from fern_match.core.study.reading import StudyReading
 
-_SCALE_STEP_G = 0.1
 
-
-def formulate_told(version: Version, reading: StudyReading, *, pieces: float | None = None) -> dict[str, Any]:
+def formulate_told(
+    version: Version, reading: StudyReading, *, pieces: int = 1, weigh_out_g: Mapping[tuple[str, str], float] | None = None
+) -> dict[str, Any]:
     """Amounts, targets, label and what holds the targets back, as JSON values.
 
     Args:
         version: As kept.
         reading: The study it is held to.
-        pieces: For which amounts are measured out, to 0.1 g; one piece where None.
+        pieces: For which amounts are weighed out, 1 or more.
+        weigh_out_g: By layer and line, as the batch weighs them out [g].
     """
-    pantry, families = reading.pantry, reading.families
-    found = overview(version, reading, pantry, families)
-    held = what_holds_back(found, reading, pantry, families)
-    out = rounded(
-        found.formula,
-        found.targets,
-        int(pieces or 1),
-        scale_step_g=_SCALE_STEP_G,
-        measures=Measures.METRIC,
-        reading=reading,
-        pantry=pantry,
-        families=families,
-    )
-    measured = {(line.layer_id, line.ingredient_id): line.measured_g for line in out.lines}
+    found = overview(version, reading)
+    held = what_holds_back(found, reading)
+    measured = weigh_out_g or {}
     return {
         "version": {
             "name": version.name,
             "origin": version.origin.kind.value,
-            "pieces": out.pieces,
+            "pieces": pieces,
             "layers": [
                 {
                     "layer_id": layer.layer_id,
@@ -50,7 +40,7 @@ def formulate_told(version: Version, reading: StudyReading, *, pieces: float | N
                             "ingredient_id": one.ingredient_id,
                             "name": one.name,
                             "grams": one.grams,
-                            "weigh_out_g": measured.get((layer.layer_id, one.ingredient_id), one.grams),
+                            "weigh_out_g": measured.get((layer.layer_id, one.line_id), one.grams),
                             "locked": one.locked,
                         }
                         for one in layer.ingredients
@@ -60,12 +50,19 @@ def formulate_told(version: Version, reading: StudyReading, *, pieces: float | N
             ],
         },
         "targets": [
-            {"name": one.name, "unit": one.unit, "low": one.low, "wanted": one.wanted, "high": one.high, "got": one.got}
+            {
+                "name": one.name,
+                "unit": one.unit,
+                "low": one.low,
+                "wanted": one.wanted,
+                "high": one.high,
+                "got": None if one.unknown else one.got,
+            }
             for one in found.targets
         ],
         "label": [
             {"row": row.row.value, "computed": row.computed, "printed": row.printed, "declared": row.declared}
             for row in found.rows
         ],
-        "held_back": list(held.held_back) if held.impossible is None else [held.impossible],
+        "held_back": list(held.held_back) if isinstance(held, Solved) else [held.why],
     }

@@ -1,6 +1,6 @@
 """A version as kept: one formula for one piece, layer by layer, each amount as typed."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Annotated, ClassVar
 
@@ -105,6 +105,25 @@ class VersionTarget:
     tolerance: Cell = told("within", together="band", default="")  # as typed, in the same unit
 
 
+class NoteKind(StrEnum):
+    """Whom a note is for."""
+
+    COOK = "cook"
+    EATER = "eater"
+    MIND = "mind"  # what is to be said to people, and minded
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VersionNote:
+    """What adapting taught of a version: it goes with it to batch, plan, card and print."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    kind: NoteKind = told("for")
+    text: Annotated[str, Signs(1000)] = told("note", default="")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Version:
     """A formula to cook, for one piece."""
@@ -119,3 +138,12 @@ class Version:
     targets: Annotated[tuple[VersionTarget, ...], Count(200)] = told(
         "targets", label="{property}", noun="target", value="wanted", default=()
     )
+    notes: Annotated[tuple[VersionNote, ...], Count(200)] = told("notes", label="Note", noun="note", value="text", default=())
+
+    def called(self, version_id: str) -> "Version":
+        """The same under an id."""
+        return self if self.id == version_id else replace(self, id=version_id)
+
+    def with_layer(self, layer: VersionLayer) -> "Version":
+        """The same with a layer in place of the one of its id."""
+        return replace(self, layers=tuple(layer if one.id == layer.id else one for one in self.layers))

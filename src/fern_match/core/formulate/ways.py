@@ -5,18 +5,19 @@ with 0.7 g of cream; both are solved for the same weight, water, fat, sweetness,
 by side.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from fern_match.core.errors import NotKnown
 from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_families
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.kitchen_version import without_empty
-from fern_match.core.formulate.pose import Room
+from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.properties import amount_of
-from fern_match.core.formulate.solve import solve
-from fern_match.core.formulate.targets import Target
+from fern_match.core.formulate.solve import Solved, solve
+from fern_match.core.formulate.targets import WHOLE_PIECE, Target
 from fern_match.core.formulate.version import Property
 from fern_match.core.study.reading import StudyReading
 
@@ -27,6 +28,7 @@ TASTED_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids"
 _SIGNS = frozenset({"dairy-liquid", "milk-solids", "sweet-bulk", "crumb", "wafer", "chocolate"})  # by which a kind is known
 _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
+_SEEN = 0.03  # of what goes into the bowl, from which it is said that an ingredient goes
 _GAP = 0.005  # of the price: nearer makes no other way
 _BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})
 
@@ -46,29 +48,45 @@ class Way:
     buy: str  # what to look for in a shop; empty where nothing is special
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Within:
+    """What other ways must keep to: the rules that a version was adapted under."""
+
+    allows: Callable[[Ingredient], bool] = lambda _: True
+    limits: Sequence[PieceLimit] = ()
+    should_stop: Callable[[], bool] = lambda: False  # asked before each solving
+
+
 def ways(
-    formula: Formula, layer_id: str, targets: Sequence[Target], *, reading: StudyReading, pantry: Pantry, families: Families
+    formula: Formula, layer_id: str, targets: Sequence[Target], reading: StudyReading, within: Within | None = None
 ) -> tuple[Way, ...]:
     """Up to three ways to make a layer, the nearest to its targets first; the one in use is not among them.
 
     Args:
-        layer_id: Of the formula.
+        formula: The version.
+        layer_id: Of it.
         targets: What the version is held to.
+        reading: The study, with compositions and windows.
+        within: What every way keeps to as well.
 
     Raises:
-        StopIteration: the formula has no such layer.
+        NotKnown: the formula has no such layer.
+        Stopped: within's should_stop said so.
     """
-    layer = next(one for one in formula.layers if one.layer_id == layer_id)
-    kinds = _kinds(layer, families)
+    layer = next((one for one in formula.layers if one.layer_id == layer_id), None)
+    if layer is None:
+        raise NotKnown("layer", layer_id)
+    within = within or Within()
+    trying = _Trying(formula, layer, targets, reading, within)
     found = []
-    for family in kinds:
-        way = _way(formula, layer, family, targets, (), reading, pantry, families)
+    for family in _kinds(layer, reading.families):
+        way = trying.way(family)
         if way is not None and not _same(way.layer, layer):
             found.append(way)
-    own = families.by_id.get(layer.family)
+    own = reading.families.by_id.get(layer.family)
     if len(found) < MOST_WAYS and own is not None:
-        for key in _main_of(layer, own, families):
-            way = _way(formula, layer, own, targets, (key,), reading, pantry, families)
+        for key in _main_of(layer, own):
+            way = trying.way(own, (key,))
             if way is not None and not any(_same(way.layer, one.layer) for one in found):
                 found.append(way)
     found.sort(key=lambda one: one.miss + 0.1 * len(one.layer.ingredients))
@@ -90,41 +108,52 @@ def _kinds(layer: FormulaLayer, families: Families) -> list[Family]:
     return list({one.id: one for one in (*plain, *opened) if not one.id.startswith("aerated")}.values())
 
 
-def _way(
-    formula: Formula,
-    layer: FormulaLayer,
-    family: Family,
-    targets: Sequence[Target],
-    without: tuple[str, ...],
-    reading: StudyReading,
-    pantry: Pantry,
-    families: Families,
-) -> Way | None:
-    lines = candidates(layer, family, pantry, families, without)
-    if not lines:
-        return None
-    trial = replace(layer, family=family.id, ingredients=lines, water_lost_g=0.0)
-    tried = replace(formula, layers=tuple(trial if one.layer_id == layer.layer_id else one for one in formula.layers))
-    concerned = [one for one in targets if one.layer_id in {None, layer.layer_id}]
-    room = Room(free=[layer.layer_id], choose=True, explain=False, gap=_GAP)
-    solved = solve(tried, concerned, room, reading=reading, pantry=pantry, families=families)
-    if solved.impossible is not None:
-        return None
-    made = next(one for one in without_empty(solved.formula, [layer.layer_id]).layers if one.layer_id == layer.layer_id)
-    if not made.ingredients:
-        return None
-    missed = tuple(one for one in solved.targets if not one.reached)
-    return Way(
-        family_id=family.id,
-        name=family.name,
-        layer=made,
-        bought=_is_bought(made, family),
-        missed=missed,
-        miss=solved.miss,
-        cost=cost_of([made], pantry),
-        words=_words(made, missed),
-        buy=buy_words(layer, family, pantry),
-    )
+@dataclass(frozen=True, slots=True)
+class _Trying:
+    """One layer being made in another way."""
+
+    formula: Formula
+    layer: FormulaLayer
+    targets: Sequence[Target]
+    reading: StudyReading
+    within: Within
+
+    def way(self, family: Family, without: tuple[str, ...] = ()) -> Way | None:
+        """The layer made in a family; None where nothing fits."""
+        layer, pantry = self.layer, self.reading.pantry
+        offered = candidates(layer, family, pantry, self.reading.families, without)
+        lines = tuple(one for one in offered if one.locked or self.within.allows(pantry[one.ingredient_id]))
+        if not lines:
+            return None
+        trial = replace(layer, family=family.id, ingredients=lines, water_lost_g=0.0)
+        layers = tuple(trial if one.layer_id == layer.layer_id else one for one in self.formula.layers)
+        concerned = [one for one in self.targets if one.layer_id in {None, layer.layer_id}]
+        room = Room(
+            free=[layer.layer_id],
+            choose=True,
+            explain=False,
+            gap=_GAP,
+            limits=self.within.limits,
+            should_stop=self.within.should_stop,
+        )
+        solved = solve(replace(self.formula, layers=layers), concerned, room, self.reading)
+        if not isinstance(solved, Solved):
+            return None
+        made = next(one for one in without_empty(solved.formula, [layer.layer_id]).layers if one.layer_id == layer.layer_id)
+        if not made.ingredients:
+            return None
+        missed = tuple(one for one in solved.targets if not one.reached)
+        return Way(
+            family_id=family.id,
+            name=family.name,
+            layer=made,
+            bought=_is_bought(made, family),
+            missed=missed,
+            miss=solved.miss,
+            cost=cost_of([made], pantry),
+            words=_words(layer, made, missed),
+            buy=buy_words(layer, family, pantry),
+        )
 
 
 def candidates(
@@ -135,7 +164,7 @@ def candidates(
     Args:
         without: Ingredients that must not be used.
     """
-    present = {line.ingredient_id: line for line in layer.ingredients}
+    present = {line.ingredient_id: line for line in _once_each(layer.ingredients)}
     tasted = {line.ingredient_id for line in layer.ingredients if line.role in TASTED_ROLES and line.grams > 0}
     found: dict[str, FormulaIngredient] = {}
 
@@ -149,6 +178,7 @@ def candidates(
             least = max(least, _KEPT * line.grams)
         found[key] = FormulaIngredient(
             ingredient_id=key,
+            line_id=line.line_id if line is not None else "",
             name=pantry[key].name,
             role=role_name,
             grams=line.grams if line is not None and locked else 0.0,
@@ -179,6 +209,24 @@ def candidates(
     return tuple(found.values())
 
 
+def _once_each(lines: Sequence[FormulaIngredient]) -> list[FormulaIngredient]:
+    """Lines of one ingredient as one, for a way that weighs it once: with all its grams, locked where all of them are."""
+    found: dict[str, FormulaIngredient] = {}
+    for line in lines:
+        known = found.get(line.ingredient_id)
+        found[line.ingredient_id] = (
+            line
+            if known is None
+            else replace(
+                known,
+                grams=known.grams + line.grams,
+                locked=known.locked and line.locked,
+                least_g=sum(one.grams if one.locked else one.least_g for one in (known, line)),
+            )
+        )
+    return list(found.values())
+
+
 def _signs(layer: FormulaLayer, family: Family, pantry: Pantry) -> list[tuple[str, Role]]:
     """What makes another kind of a layer: condensed milk, bought squares; none within its own kind."""
     if family.id == layer.family:
@@ -191,14 +239,13 @@ def _signs(layer: FormulaLayer, family: Family, pantry: Pantry) -> list[tuple[st
     ]
 
 
-def _main_of(layer: FormulaLayer, family: Family, families: Families) -> list[str]:
+def _main_of(layer: FormulaLayer, family: Family) -> list[str]:
     """What a different way of the same kind would do without: the largest ingredients that have a stand-in."""
     able = []
     for line in layer.ingredients:
         role = next((one for one in family.roles if one.name == line.role), None)
         if role is not None and role.name not in TASTED_ROLES and len(role.admits) > 1 and not line.locked:
             able.append((line.grams, line.ingredient_id))
-    del families
     return [key for _, key in sorted(able, reverse=True)[:2]]
 
 
@@ -226,22 +273,26 @@ def _is_bought(layer: FormulaLayer, family: Family) -> bool:
     return family.id in _BOUGHT or [role.name for role in family.roles] == [CHOCOLATE]
 
 
-def _words(layer: FormulaLayer, missed: Sequence[Target]) -> str:
+def _words(before: FormulaLayer, layer: FormulaLayer, missed: Sequence[Target]) -> str:
     main = sorted(layer.ingredients, key=lambda line: -line.grams)[:4]
     made = ", ".join(line.name.split(",")[0].split(" (")[0].lower() for line in main)
+    now = {line.ingredient_id for line in layer.ingredients}
+    gone = [line.name for line in before.ingredients if line.ingredient_id not in now and line.grams >= _SEEN * before.added_g]
+    goes = f" Without {', '.join(gone)}." if gone else ""
+    made = f"{made[0].upper()}{made[1:]}.{goes}"
     if not missed:
-        return f"{made[0].upper()}{made[1:]}. Every target is reached."
+        return f"{made} Every target is reached."
     worst = sorted(missed, key=lambda one: -one.weight * abs(one.gap) / one.tolerance)[:2]
-    short = "; ".join(
-        f"{_beginning(one.name)} {abs(one.gap):.2g} {one.unit} too {'little' if one.gap < 0 else 'much'}" for one in worst
+    short = dict.fromkeys(
+        f"{_beginning(one)} {abs(one.gap):.2g} {one.unit} too {'little' if one.gap < 0 else 'much'}" for one in worst
     )
-    return f"{made[0].upper()}{made[1:]}. Misses {short}."
+    return f"{made} Misses {'; '.join(short)}."
 
 
-def _beginning(name: str) -> str:
-    """What a target is of, in the middle of a sentence."""
-    first = name.split(",", maxsplit=1)[0]
-    return first[0].lower() + first[1:]
+def _beginning(target: Target) -> str:
+    """What a target is of, in the middle of a sentence; of the whole piece it says so."""
+    of_all = " of the whole piece" if target.whose == WHOLE_PIECE else ""
+    return f"{target.title[0].lower()}{target.title[1:]}{of_all}"
 
 
 def buy_words(layer: FormulaLayer, family: Family, pantry: Pantry) -> str:

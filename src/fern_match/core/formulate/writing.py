@@ -23,17 +23,33 @@ def written_version(version: Version, before: Formula, after: Formula) -> Versio
     )
 
 
+def written_layer(version: Version, formula: Formula, layer: FormulaLayer) -> VersionLayer:
+    """One layer of a version with the amounts, and the family, of another.
+
+    Args:
+        version: As kept.
+        formula: The same as read.
+        layer: What it becomes.
+    """
+    kept = next((one for one in version.layers if one.id == layer.layer_id), None)
+    was = next((one for one in formula.layers if one.layer_id == layer.layer_id), None)
+    return _layer(kept, was, layer)
+
+
 def _layer(kept: VersionLayer | None, was: FormulaLayer | None, layer: FormulaLayer) -> VersionLayer:
     known = list(zip(kept.ingredients, was.ingredients, strict=True)) if kept is not None and was is not None else []
     lines: list[VersionIngredient] = []
     taken = {line.id for line, _ in known}
     for one in layer.ingredients:
-        found = next((pair for pair in known if pair[1].ingredient_id == one.ingredient_id), None)
+        found = next((pair for pair in known if one.line_id and pair[0].id == one.line_id), None) or next(
+            (pair for pair in known if not one.line_id and pair[1].ingredient_id == one.ingredient_id), None
+        )
         if found is not None:
             known.remove(found)
             line, read = found
             same = abs(read.grams - one.grams) <= _UNCHANGED * max(1.0, read.grams) and line.amount.strip() != ""
-            lines.append(replace(line, role=one.role, amount=line.amount if same else written_grams(one.grams)))
+            amount = line.amount if same else written_grams(one.grams)
+            lines.append(replace(line, ingredient=one.ingredient_id, name=one.name, role=one.role, amount=amount))
             continue
         number = next(number for number in range(1, 1000) if f"line-{number}" not in taken)
         taken.add(f"line-{number}")

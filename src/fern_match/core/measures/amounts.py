@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.food.ingredients import Ingredient
 from fern_match.core.measures.numbers import Comma, Unread
-from fern_match.core.measures.pieces import CUT_ERROR, CUT_TO_SIZE, PIECE_ERROR, plural
+from fern_match.core.measures.pieces import CUT_ERROR, CUT_TO_SIZE, MOST_PIECES, PIECE_ERROR, plural
 from fern_match.core.measures.sums import Amount, Words, amount_of
 from fern_match.core.measures.units import Quantity, Unit
 from fern_match.core.measures.volumes import Measures
@@ -141,7 +141,7 @@ def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
-def read_count(typed: str, *, most: int = 10_000, what: str = "count", comma: Comma = Comma.DECIMAL) -> Typed:
+def read_count(typed: str, *, most: int = MOST_PIECES, what: str = "count", comma: Comma = Comma.DECIMAL) -> Typed:
     """A whole number of pieces: "12", "2 x 6", "24 pieces".
 
     Args:

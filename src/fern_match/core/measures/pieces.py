@@ -5,6 +5,8 @@ from fractions import Fraction
 from fern_match.core.errors import check_range
 from fern_match.core.measures.volumes import Scooped, mixed_words
 
+USUAL_PIECES = 24  # of a recipe or a version that does not say
+MOST_PIECES = 10_000  # of a batch
 PIECE_ERROR = 0.15  # relative: one egg or date is like another within this (approximate)
 CUT_ERROR = 0.01  # of what a factory cuts to size
 CUT_TO_SIZE = frozenset({"stick"})  # marked in eighths; everything else is counted whole

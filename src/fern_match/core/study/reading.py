@@ -14,6 +14,7 @@ from fern_match.core.label.pack import read_pack_weight, read_servings
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres, read_money
+from fern_match.core.record import digest
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER, Layer, Meaning, Place, Spot, Study, Whereabouts
@@ -280,6 +281,11 @@ class StudyReading:
         """Leaf key -> ingredient id, where known."""
         found = {leaf.key: self.matches[leaf.key].ingredient_id for leaf in self.statement.leaves()}
         return {key: ingredient_id for key, ingredient_id in found.items() if ingredient_id is not None}
+
+    @cached_property
+    def fingerprint(self) -> str:
+        """The same for the same study, compositions and families: for results that rest on all of them."""
+        return digest((self.study, self.pantry.key))
 
     @cached_property
     def all_known(self) -> bool:

@@ -432,13 +432,13 @@ export interface paths {
         get: operations["read_one_version"];
         /**
          * Write Version
-         * @description Keeps a changed version.
+         * @description Keeps a changed version; an amount that was typed is fixed. One that another window took out asks.
          */
         put: operations["write_version"];
         post?: never;
         /**
          * Delete Version
-         * @description Takes a version out, with its batches; undo brings them back.
+         * @description Takes a version out, with its batches; undo brings them back. What would lose its ground is told first.
          */
         delete: operations["delete_version"];
         options?: never;
@@ -458,6 +458,8 @@ export interface paths {
         /**
          * Solve Version
          * @description Solves the layers asked for and keeps the amounts, in one step that can be undone; what is locked stays.
+         *
+         *     While it is under way it tells so: ask again with the same words.
          */
         post: operations["solve_version"];
         delete?: never;
@@ -499,7 +501,11 @@ export interface paths {
          */
         get: operations["read_ways"];
         put?: never;
-        post?: never;
+        /**
+         * Take Way
+         * @description Makes a layer in a way that was seen: that very one, whatever has been changed in the pantry since.
+         */
+        post: operations["take_way"];
         delete?: never;
         options?: never;
         head?: never;
@@ -526,6 +532,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/versions/{version_id}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Layer
+         * @description Adds a layer by its family's working ratio, of its usual weight beside the others.
+         */
+        post: operations["add_layer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/versions/{version_id}/measured": {
         parameters: {
             query?: never;
@@ -535,7 +561,7 @@ export interface paths {
         };
         /**
          * Read Measured
-         * @description A version measured out: whole steps of this kitchen's scale, or its spoons and cups, all amounts chosen together.
+         * @description A version measured out as its batch is: whole steps of this kitchen's scale, or its spoons and cups, chosen together.
          */
         get: operations["read_measured"];
         put?: never;
@@ -635,13 +661,13 @@ export interface paths {
         };
         /**
          * Read Proposals
-         * @description Up to three whole versions under the rules, worked out now.
+         * @description Up to three whole versions under the rules; while they are worked out, how far that is.
          */
         get: operations["read_proposals"];
         put?: never;
         /**
          * Keep Proposal
-         * @description Keeps one proposal as a version that knows its parent, with a batch of it to fill in.
+         * @description Keeps a proposal as it was seen as a version that knows its parent, with a batch of it to fill in.
          */
         post: operations["keep_proposal"];
         delete?: never;
@@ -659,12 +685,32 @@ export interface paths {
         };
         /**
          * Read What Holds Proposals Back
-         * @description What keeps each proposal from the version’s sweetness and fat; apart from the proposals, since it takes as long.
+         * @description What keeps each proposal from the version’s sweetness and fat, from what is worked out already.
          */
         get: operations["read_what_holds_proposals_back"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/versions/{version_id}/adapt/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Stop Work
+         * @description Stops what a window asked to be worked out for a match.
+         */
+        delete: operations["stop_work"];
         options?: never;
         head?: never;
         patch?: never;
@@ -679,7 +725,7 @@ export interface paths {
         };
         /**
          * Read Batches
-         * @description All versions and batches, computed.
+         * @description All batches, in the order they were begun.
          */
         get: operations["read_batches"];
         put?: never;
@@ -697,7 +743,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read One Batch
+         * @description One batch, computed.
+         */
+        get: operations["read_one_batch"];
         /**
          * Write Batch
          * @description Keeps a changed batch plan.
@@ -1135,6 +1185,8 @@ export interface components {
             layer_id: string;
             /** Name */
             name: string;
+            /** Rename */
+            rename: string | null;
             /** Family Name */
             family_name: string;
             /** Texture */
@@ -1167,8 +1219,16 @@ export interface components {
          * @description Proposals, the nearest to the version first, or why there is none.
          */
         AdaptedOut: {
+            /**
+             * Status
+             * @default ready
+             * @constant
+             */
+            status: "ready";
             /** Revision */
             revision: number;
+            /** Key */
+            key: string;
             /** Piece G */
             piece_g: number;
             /** Layers */
@@ -1267,9 +1327,11 @@ export interface components {
         };
         /**
          * BatchIngredient
-         * @description One ingredient to weigh out for one layer.
+         * @description One line to weigh out for one layer.
          */
         BatchIngredient: {
+            /** Line Id */
+            line_id: string;
             /** Ingredient Id */
             ingredient_id: string;
             /** Name */
@@ -1282,6 +1344,8 @@ export interface components {
             weigh_out_g: number;
             /** Weigh Out Oz */
             weigh_out_oz: number;
+            /** Dilution */
+            dilution: string;
             /** Scale Error G */
             scale_error_g: number;
             /** Below Scale */
@@ -1319,15 +1383,41 @@ export interface components {
             water_lost_g: number;
             /** Added G */
             added_g: number;
-            cook_end: components["schemas"]["CookEnd"] | null;
+            /** Cook End */
+            cook_end: components["schemas"]["HeatHere"] | components["schemas"]["WeightHere"] | null;
             /** Ingredients */
             ingredients: components["schemas"]["BatchIngredient"][];
+        };
+        /**
+         * BatchLineOut
+         * @description A batch in the list of them.
+         */
+        BatchLineOut: {
+            /** Id */
+            id: string;
+            /** Version */
+            version: string;
+            /** Version Name */
+            version_name: string;
+            /** Words */
+            words: string;
         };
         /**
          * BatchOut
          * @description A batch plan as typed and as read.
          */
         BatchOut: {
+            /** Revision */
+            revision: number;
+            mass_unit: components["schemas"]["MassUnit"];
+            /** Scale Step G */
+            scale_step_g: number;
+            /** Version Name */
+            version_name: string;
+            /** Problems */
+            problems: string[];
+            /** Outdated */
+            outdated: string | null;
             plan: components["schemas"]["BatchPlan"];
             pieces: components["schemas"]["TypedOut"];
             /** Left On Tools */
@@ -1339,6 +1429,8 @@ export interface components {
                 [key: string]: components["schemas"]["TypedOut"];
             };
             batch: components["schemas"]["Batch"] | null;
+            /** Weighed */
+            weighed: string;
             /** Cook Ends */
             cook_ends: {
                 [key: string]: components["schemas"]["CookEndOut"];
@@ -1348,6 +1440,8 @@ export interface components {
             stock_words: string;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /** Notes */
+            notes: components["schemas"]["VersionNote"][];
         };
         /**
          * BatchPlan
@@ -1374,18 +1468,13 @@ export interface components {
         };
         /**
          * BatchesOut
-         * @description All versions and batches of a match.
+         * @description All batches of a match, the last version's first of its own.
          */
         BatchesOut: {
             /** Revision */
             revision: number;
-            mass_unit: components["schemas"]["MassUnit"];
-            /** Scale Step G */
-            scale_step_g: number;
-            /** Versions */
-            versions: components["schemas"]["VersionOut"][];
             /** Batches */
-            batches: components["schemas"]["BatchOut"][];
+            batches: components["schemas"]["BatchLineOut"][];
         };
         /**
          * BeforeAfter
@@ -1516,6 +1605,16 @@ export interface components {
             can_hurt: boolean;
         };
         /**
+         * ChangeIn
+         * @description A change, and up to which revision the user has decided for it where others changed the same.
+         */
+        ChangeIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+        };
+        /**
          * Claim
          * @description A claim, whether the figures allow it, and why.
          */
@@ -1538,6 +1637,8 @@ export interface components {
             layer_id: string;
             /** Layer */
             layer: string;
+            /** Line Id */
+            line_id: string;
             /** Ingredient Id */
             ingredient_id: string;
             /** Name */
@@ -1546,6 +1647,8 @@ export interface components {
             before_g: number | null;
             /** After G */
             after_g: number | null;
+            /** Same */
+            same: boolean;
         };
         /**
          * ComparedOut
@@ -1606,24 +1709,12 @@ export interface components {
             done: number;
         };
         /**
-         * CookEnd
-         * @description Where the boil of a layer ends [degC]: as recipes give it at sea level, and as this thermometer shows it here.
-         */
-        CookEnd: {
-            /** Sea Level C */
-            sea_level_c: number;
-            /** Low C */
-            low_c: number;
-            /** Aim C */
-            aim_c: number;
-            /** High C */
-            high_c: number;
-        };
-        /**
          * CookEndOut
-         * @description Where the boil ends, in the kitchen's unit: at sea level, and as this thermometer shows it here.
+         * @description Where the boil ends: at a temperature in the kitchen's unit, or at a weight.
          */
         CookEndOut: {
+            /** By */
+            by: string;
             /** Sea Level */
             sea_level: string;
             /** Low */
@@ -1634,6 +1725,10 @@ export interface components {
             high: string;
             /** Corrected */
             corrected: boolean;
+            /** Pan G */
+            pan_g: number | null;
+            /** Left */
+            left: number | null;
         };
         /**
          * CutFaceOut
@@ -1654,6 +1749,21 @@ export interface components {
             length: string;
             /** Bands */
             bands: components["schemas"]["BandOut"][];
+        };
+        /**
+         * DeleteIn
+         * @description Takes a version out; `sure` where the user was told what goes along.
+         */
+        DeleteIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /**
          * DeletedOut
@@ -1732,6 +1842,8 @@ export interface components {
         FamilyIn: {
             /** Revision */
             revision: number;
+            /** Decided On */
+            decided_on?: number | null;
             /** Layer */
             layer: string;
             /** Family */
@@ -1837,6 +1949,84 @@ export interface components {
             allergens_known: boolean;
         };
         /**
+         * Formula
+         * @description A version in grams, for one piece.
+         */
+        Formula: {
+            /** Name */
+            name: string;
+            /** Layers */
+            layers: components["schemas"]["FormulaLayer"][];
+            /**
+             * Problems
+             * @default []
+             */
+            problems: components["schemas"]["FormulaProblem"][];
+        };
+        /**
+         * FormulaIngredient
+         * @description One ingredient of a layer, as added, for one piece.
+         */
+        FormulaIngredient: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Grams */
+            grams: number;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
+             * Least G
+             * @default 0
+             */
+            least_g: number;
+            /** Part */
+            part?: number | null;
+            /**
+             * Line Id
+             * @default
+             */
+            line_id: string;
+        };
+        /**
+         * FormulaLayer
+         * @description One layer of one piece [g]: sum of ingredients - water lost = finished.
+         */
+        FormulaLayer: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Water Lost G */
+            water_lost_g: number;
+            /** Ingredients */
+            ingredients: components["schemas"]["FormulaIngredient"][];
+        };
+        /**
+         * FormulaProblem
+         * @description Something of a version that was not read, or cannot be.
+         */
+        FormulaProblem: {
+            /** Layer Id */
+            layer_id: string;
+            /** Line Id */
+            line_id: string;
+            /** Field */
+            field: string;
+            /** Said */
+            said: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * FrameLayerOut
          * @description A layer as it is drawn and named everywhere.
          */
@@ -1890,10 +2080,54 @@ export interface components {
             name: string;
         };
         /**
+         * HeatEnd
+         * @description A boil that ends at a temperature, as recipes give it at sea level [degC].
+         */
+        HeatEnd: {
+            /** Low C */
+            low_c: number;
+            /** Aim C */
+            aim_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * By
+             * @default heat
+             * @constant
+             */
+            by: "heat";
+        };
+        /**
+         * HeatHere
+         * @description A boil that ends at a temperature [degC]: as recipes give it at sea level, and as this thermometer shows it here.
+         */
+        HeatHere: {
+            /** Sea Level C */
+            sea_level_c: number;
+            /** Low C */
+            low_c: number;
+            /** Aim C */
+            aim_c: number;
+            /** High C */
+            high_c: number;
+            /**
+             * By
+             * @default heat
+             * @constant
+             */
+            by: "heat";
+        };
+        /**
          * HeldBackOut
          * @description What stops the targets that are missed, with every layer free.
          */
         HeldBackOut: {
+            /**
+             * Status
+             * @default ready
+             * @constant
+             */
+            status: "ready";
             /** Revision */
             revision: number;
             /** Held Back */
@@ -2021,25 +2255,21 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description Which proposal to keep, and what it was asked for with.
+         * @description Which of the proposals that were seen to keep, and what its layers are to be called.
          */
         KeepIn: {
             /** Revision */
             revision: number;
-            /** Rules */
-            rules: string[];
-            /**
-             * Forbidden
-             * @default []
-             */
-            forbidden: string[];
-            /**
-             * Required
-             * @default []
-             */
-            required: string[];
+            /** Decided On */
+            decided_on?: number | null;
+            /** Key */
+            key: string;
             /** System */
             system: string;
+            /** Names */
+            names?: {
+                [key: string]: string;
+            };
         };
         /**
          * Kitchen
@@ -2222,6 +2452,23 @@ export interface components {
             ingredients: components["schemas"]["IngredientAmount"][];
         };
         /**
+         * LayerIn
+         * @description A further layer by its family's working ratio.
+         */
+        LayerIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /** Family */
+            family: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
          * LayerNature
          * @description What a layer is like.
          */
@@ -2262,10 +2509,10 @@ export interface components {
             better_family_name: string | null;
         };
         /**
-         * LayerView
+         * LayerSeen
          * @description One layer, computed.
          */
-        LayerView: {
+        LayerSeen: {
             /** Layer Id */
             layer_id: string;
             /** Name */
@@ -2290,11 +2537,17 @@ export interface components {
             cost: number | null;
             /** Loses Water */
             loses_water: boolean;
+            /** Cook End */
+            cook_end: components["schemas"]["HeatEnd"] | components["schemas"]["WeightEnd"] | null;
             shaping: components["schemas"]["Shaping"] | null;
             /** Shapings */
             shapings: components["schemas"]["Shaping"][];
+            /** Mass Target */
+            mass_target: string | null;
+            /** Water Problem */
+            water_problem: string | null;
             /** Lines */
-            lines: components["schemas"]["LineView"][];
+            lines: components["schemas"]["LineSeen"][];
         };
         /**
          * LeftOut
@@ -2325,10 +2578,10 @@ export interface components {
          */
         LengthUnit: "mm" | "in";
         /**
-         * LineView
+         * LineSeen
          * @description One line of a layer, as typed and as read.
          */
-        LineView: {
+        LineSeen: {
             /** Line Id */
             line_id: string;
             /** Ingredient Id */
@@ -2345,6 +2598,8 @@ export interface components {
             read_as: string | null;
             /** Problem */
             problem: string | null;
+            /** Least Problem */
+            least_problem: string | null;
             /** Known */
             known: boolean;
         };
@@ -2426,42 +2681,13 @@ export interface components {
             possible: boolean;
         };
         /**
-         * MeasuredLineOut
-         * @description One amount as it is measured out.
-         */
-        MeasuredLineOut: {
-            /** Layer Id */
-            layer_id: string;
-            /** Layer */
-            layer: string;
-            /** Ingredient Id */
-            ingredient_id: string;
-            /** Name */
-            name: string;
-            /** Exact G */
-            exact_g: number;
-            /** Measured G */
-            measured_g: number;
-            /** Error G */
-            error_g: number;
-            /** Words */
-            words: string;
-            /** Dilution */
-            dilution: string;
-        };
-        /**
          * MeasuredOut
-         * @description A version measured out for a number of pieces.
+         * @description A version measured out for a number of pieces, with what stays on tools.
          */
         MeasuredOut: {
             /** Revision */
             revision: number;
-            /** Pieces */
-            pieces: number;
-            /** Lines */
-            lines: components["schemas"]["MeasuredLineOut"][];
-            /** Words */
-            words: string;
+            measured: components["schemas"]["WeighedOut"];
         };
         /**
          * Measures
@@ -2559,6 +2785,12 @@ export interface components {
             /** Layer Id */
             layer_id?: string | null;
         };
+        /**
+         * NoteKind
+         * @description Whom a note is for.
+         * @enum {string}
+         */
+        NoteKind: "cook" | "eater" | "mind";
         /**
          * Nutrient
          * @description A column of the composition table; grams, or milligrams where the name says so, per 100 g as sold.
@@ -2818,6 +3050,15 @@ export interface components {
          */
         Property: "weight" | "water" | "fat" | "sweetness" | "sugars" | "protein" | "salt" | "fibre" | "non-fat cocoa" | "non-fat milk solids" | "solid fat at 20 °C";
         /**
+         * PropertyOut
+         * @description Something that a layer or the whole piece can be held to.
+         */
+        PropertyOut: {
+            property: components["schemas"]["Property"];
+            /** Title */
+            title: string;
+        };
+        /**
          * ProposalOut
          * @description A whole version under the rules, with what follows from it.
          */
@@ -2849,6 +3090,12 @@ export interface components {
          * @description What keeps proposals from being nearer, by their systems; nothing where nothing does.
          */
         ProposalsHeldBackOut: {
+            /**
+             * Status
+             * @default ready
+             * @constant
+             */
+            status: "ready";
             /** Revision */
             revision: number;
             /** By System */
@@ -3258,15 +3505,28 @@ export interface components {
         SolveIn: {
             /** Revision */
             revision: number;
+            /** Decided On */
+            decided_on?: number | null;
             /** Layers */
             layers: string[];
             replace?: components["schemas"]["ReplaceIn"] | null;
+            /**
+             * Window
+             * @default
+             */
+            window: string;
         };
         /**
          * SolvedOut
-         * @description What solving gave; the version is kept already.
+         * @description What solving gave; the version is kept already where amounts were found.
          */
         SolvedOut: {
+            /**
+             * Status
+             * @default ready
+             * @constant
+             */
+            status: "ready";
             view: components["schemas"]["VersionView"];
             /** Held Back */
             held_back: string[];
@@ -3302,6 +3562,8 @@ export interface components {
         StartIn: {
             /** Revision */
             revision: number;
+            /** Decided On */
+            decided_on?: number | null;
             /**
              * Name
              * @default
@@ -3552,6 +3814,20 @@ export interface components {
             keep_both: boolean;
         };
         /**
+         * TakeWayIn
+         * @description Takes a way that was seen.
+         */
+        TakeWayIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * TakenOut
          * @description The version that was taken.
          */
@@ -3559,6 +3835,53 @@ export interface components {
             /** Revision */
             revision: number;
             version: components["schemas"]["Version"];
+        };
+        /**
+         * Target
+         * @description One target for one piece, as read, in its unit.
+         */
+        Target: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Whose */
+            whose: string;
+            /** Unit */
+            unit: string;
+            /** Layer Id */
+            layer_id: string | null;
+            /** What */
+            what: components["schemas"]["Property"] | components["schemas"]["RowId"];
+            /** Low */
+            low: number;
+            /** Wanted */
+            wanted: number;
+            /** High */
+            high: number;
+            /** Weight */
+            weight: number;
+            /**
+             * Got
+             * @default 0
+             */
+            got: number;
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: string[];
+            /** Problem */
+            problem?: string | null;
+            /** Tolerance Problem */
+            tolerance_problem?: string | null;
+            /**
+             * Counts
+             * @default true
+             */
+            counts: boolean;
         };
         /**
          * TargetOut
@@ -3580,6 +3903,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Title */
+            title: string;
             /** Unit */
             unit: string;
             /** Layer Id */
@@ -3602,6 +3927,8 @@ export interface components {
             unknown: string[];
             /** Problem */
             problem: string | null;
+            /** Tolerance Problem */
+            tolerance_problem: string | null;
         };
         /**
          * TemperatureUnit
@@ -3670,6 +3997,22 @@ export interface components {
             read_as: string | null;
         };
         /**
+         * UnderWay
+         * @description It is being worked out; ask again.
+         */
+        UnderWay: {
+            /**
+             * Status
+             * @default computing
+             * @constant
+             */
+            status: "computing";
+            /** Revision */
+            revision: number;
+            /** Done */
+            done: number;
+        };
+        /**
          * UndoState
          * @description What undo would take back and redo would bring again, in words; None where there is nothing.
          */
@@ -3701,6 +4044,11 @@ export interface components {
              * @default []
              */
             targets: components["schemas"]["VersionTarget"][];
+            /**
+             * Notes
+             * @default []
+             */
+            notes: components["schemas"]["VersionNote"][];
         };
         /**
          * VersionIn
@@ -3785,28 +4133,22 @@ export interface components {
             /** Parent */
             parent: string | null;
             origin: components["schemas"]["OriginKind"];
-            /** Piece G */
-            piece_g: number;
             /** Outdated */
             outdated: string | null;
         };
         /**
-         * VersionOut
-         * @description A version's name and piece weight.
+         * VersionNote
+         * @description What adapting taught of a version: it goes with it to batch, plan, card and print.
          */
-        VersionOut: {
+        VersionNote: {
             /** Id */
             id: string;
-            /** Name */
-            name: string;
-            /** Parent */
-            parent: string | null;
-            /** Piece G */
-            piece_g: number;
-            /** Problems */
-            problems: string[];
-            /** Outdated */
-            outdated: string | null;
+            kind: components["schemas"]["NoteKind"];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * VersionTarget
@@ -3841,10 +4183,14 @@ export interface components {
             pieces: number;
             /** Piece G */
             piece_g: number;
+            /** Serving G */
+            serving_g: number;
             /** Layers */
-            layers: components["schemas"]["LayerView"][];
+            layers: components["schemas"]["LayerSeen"][];
             /** Targets */
             targets: components["schemas"]["TargetView"][];
+            /** Properties */
+            properties: components["schemas"]["PropertyOut"][];
             /** Rows */
             rows: components["schemas"]["PrintedRow"][];
             /** Basis */
@@ -3886,7 +4232,7 @@ export interface components {
         };
         /**
          * WayOut
-         * @description Another way to make a layer, to be taken by writing it into the version.
+         * @description Another way to make a layer, to be taken by its number from what was seen.
          */
         WayOut: {
             /** Family Id */
@@ -3912,12 +4258,61 @@ export interface components {
          * @description Ways different in kind, the nearest first.
          */
         WaysOut: {
+            /**
+             * Status
+             * @default ready
+             * @constant
+             */
+            status: "ready";
             /** Revision */
             revision: number;
+            /** Key */
+            key: string;
             /** Now Cost */
             now_cost: number | null;
             /** Ways */
             ways: components["schemas"]["WayOut"][];
+        };
+        /**
+         * WeighedLine
+         * @description One line of a batch as it is measured out.
+         */
+        WeighedLine: {
+            /** Layer Id */
+            layer_id: string;
+            /** Layer */
+            layer: string;
+            /** Line Id */
+            line_id: string;
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Exact G */
+            exact_g: number;
+            /** Measured G */
+            measured_g: number;
+            /** Error G */
+            error_g: number;
+            /** Words */
+            words: string;
+            /** Dilution */
+            dilution: string;
+        };
+        /**
+         * WeighedOut
+         * @description A batch as it is measured out, and what that does to a piece.
+         */
+        WeighedOut: {
+            /** Pieces */
+            pieces: number;
+            /** Lines */
+            lines: components["schemas"]["WeighedLine"][];
+            formula: components["schemas"]["Formula"];
+            /** Targets */
+            targets: components["schemas"]["Target"][];
+            /** Words */
+            words: string;
         };
         /**
          * WeighingOut
@@ -3936,6 +4331,36 @@ export interface components {
             mean_in_ounces: string | null;
             /** Sd G */
             sd_g: number | null;
+        };
+        /**
+         * WeightEnd
+         * @description A boil that ends when so much is left.
+         */
+        WeightEnd: {
+            /** Left */
+            left: number;
+            /**
+             * By
+             * @default weight
+             * @constant
+             */
+            by: "weight";
+        };
+        /**
+         * WeightHere
+         * @description A boil that ends when what is in the pan weighs so much [g], pan apart.
+         */
+        WeightHere: {
+            /** Pan G */
+            pan_g: number;
+            /** Left */
+            left: number;
+            /**
+             * By
+             * @default weight
+             * @constant
+             */
+            by: "weight";
         };
         /**
          * Whereabouts
@@ -4777,7 +5202,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MadeOnIn"];
+                "application/json": components["schemas"]["DeleteIn"];
             };
         };
         responses: {
@@ -4803,7 +5228,9 @@ export interface operations {
     };
     solve_version: {
         parameters: {
-            query?: never;
+            query?: {
+                wait_s?: number;
+            };
             header?: never;
             path: {
                 match_id: string;
@@ -4823,7 +5250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SolvedOut"];
+                    "application/json": components["schemas"]["SolvedOut"] | components["schemas"]["UnderWay"];
                 };
             };
             /** @description Refused, and why */
@@ -4839,7 +5266,10 @@ export interface operations {
     };
     read_held_back: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string;
+                wait_s?: number;
+            };
             header?: never;
             path: {
                 match_id: string;
@@ -4855,7 +5285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HeldBackOut"];
+                    "application/json": components["schemas"]["HeldBackOut"] | components["schemas"]["UnderWay"];
                 };
             };
             /** @description Refused, and why */
@@ -4871,7 +5301,10 @@ export interface operations {
     };
     read_ways: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string;
+                wait_s?: number;
+            };
             header?: never;
             path: {
                 match_id: string;
@@ -4888,7 +5321,44 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaysOut"];
+                    "application/json": components["schemas"]["WaysOut"] | components["schemas"]["UnderWay"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeWayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionView"];
                 };
             };
             /** @description Refused, and why */
@@ -4915,6 +5385,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FamilyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionView"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_layer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayerIn"];
             };
         };
         responses: {
@@ -5018,7 +5524,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MadeOnIn"];
+                "application/json": components["schemas"]["ChangeIn"];
             };
         };
         responses: {
@@ -5115,6 +5621,8 @@ export interface operations {
                 rule: string[];
                 forbidden?: string[];
                 required?: string[];
+                window?: string;
+                wait_s?: number;
             };
             header?: never;
             path: {
@@ -5131,7 +5639,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AdaptedOut"];
+                    "application/json": components["schemas"]["AdaptedOut"] | components["schemas"]["UnderWay"];
                 };
             };
             /** @description Refused, and why */
@@ -5187,6 +5695,8 @@ export interface operations {
                 rule: string[];
                 forbidden?: string[];
                 required?: string[];
+                window?: string;
+                wait_s?: number;
             };
             header?: never;
             path: {
@@ -5203,8 +5713,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProposalsHeldBackOut"];
+                    "application/json": components["schemas"]["ProposalsHeldBackOut"] | components["schemas"]["UnderWay"];
                 };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_work: {
+        parameters: {
+            query: {
+                window: string;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused, and why */
             default: {
@@ -5248,6 +5790,38 @@ export interface operations {
             };
         };
     };
+    read_one_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     write_batch: {
         parameters: {
             query?: never;
@@ -5270,7 +5844,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BatchesOut"];
+                    "application/json": components["schemas"]["BatchOut"];
                 };
             };
             /** @description Refused, and why */

@@ -1,0 +1,179 @@
+"""Long work about versions, keyed by all its input: solving, other ways, what holds back, proposals.
+
+Each is asked for with the window that wants it; asked again while it is under way, it tells how far it is. Nothing is worked out
+twice, and what was seen can be kept by its key.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from fastapi import Query
+from pydantic import BaseModel, Field
+
+from fern_match.api.deps import Opened
+from fern_match.api.runner import Work
+from fern_match.api.version_view import overview_of
+from fern_match.core.adapt import Adapted, Rule, adapted, limits_held, refused_by
+from fern_match.core.formulate import (
+    Outcome,
+    Overview,
+    PieceLimit,
+    Room,
+    Version,
+    Way,
+    Within,
+    serving_g,
+    solve,
+    ways,
+    what_holds_back,
+)
+from fern_match.core.record import digest
+
+MOST_WAIT_S = 2.0
+Window = Annotated[str, Field(max_length=40)]
+WindowQuery = Annotated[str, Query(max_length=40)]
+WaitQuery = Annotated[float, Query(ge=0, le=MOST_WAIT_S, allow_inf_nan=False)]
+_BROKEN = "This could not be worked out. What you typed is safe; undo the last change and try again."
+
+
+class UnderWay(BaseModel):
+    """It is being worked out; ask again."""
+
+    status: Literal["computing"] = "computing"
+    revision: int
+    done: float
+
+
+def key_of(kind: str, version: Version, opened: Opened, *asked: Any) -> str:
+    """A fingerprint of all that some work about a version rests on.
+
+    Args:
+        kind: Of the work.
+        asked: What it was asked for with.
+    """
+    measures = opened.kitchen.kitchen.measures.value
+    return f"{kind} {digest((version, opened.reading.fingerprint, measures, *asked))}"
+
+
+def limits_of(version: Version, found: Overview, opened: Opened) -> tuple[PieceLimit, ...]:
+    """What a version must hold to for the rules it was adapted under."""
+    reading = opened.reading
+    serving = serving_g(reading, found.formula)
+    return limits_held(version, found.formula, reading.study.region, reading.pantry, serving)
+
+
+@dataclass(frozen=True, slots=True)
+class SolvedFor:
+    """What solving gave, and the version it was asked of."""
+
+    found: Overview
+    outcome: Outcome
+
+
+def solve_work(version: Version, layers: Sequence[str], opened: Opened, window: str) -> Work[SolvedFor]:
+    """Solves layers of a version.
+
+    Args:
+        layers: Their ids.
+    """
+
+    def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> SolvedFor:
+        found = overview_of(version, opened)
+        room = Room(free=layers, widened=True, limits=limits_of(version, found, opened), should_stop=should_stop)
+        return SolvedFor(found, solve(found.formula, found.targets, room, opened.reading))
+
+    key = key_of("solve", version, opened, sorted(layers))
+    return Work(match_id=opened.id, kind="solve", window=window, key=key, compute=compute, broken=_BROKEN)
+
+
+def held_back_work(version: Version, opened: Opened, window: str) -> Work[Outcome]:
+    """Finds what stops the targets that are missed."""
+
+    def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> Outcome:
+        found = overview_of(version, opened)
+        return what_holds_back(found, opened.reading, limits_of(version, found, opened), should_stop)
+
+    key = key_of("held back", version, opened)
+    return Work(match_id=opened.id, kind="held back", window=window, key=key, compute=compute, broken=_BROKEN)
+
+
+def ways_work(version: Version, layer_id: str, opened: Opened, window: str) -> Work[tuple[Way, ...]]:
+    """Works out other ways to make a layer, within the rules that the version was adapted under."""
+    reading = opened.reading
+
+    def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> tuple[Way, ...]:
+        found = overview_of(version, opened)
+        within = Within(
+            allows=lambda food: not refused_by(version, food, reading.study.region, reading.pantry),
+            limits=limits_of(version, found, opened),
+            should_stop=should_stop,
+        )
+        return ways(found.formula, layer_id, found.targets, reading, within)
+
+    key = key_of("ways", version, opened, layer_id)
+    return Work(match_id=opened.id, kind="ways", window=window, key=key, compute=compute, broken=_BROKEN)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Worked:
+    """Proposals as they are shown, with all that keeping one needs."""
+
+    parent: Version
+    found: Overview
+    rules: tuple[Rule, ...]
+    forbidden: tuple[str, ...]
+    adapted: Adapted
+
+
+def proposals_work(
+    version: Version,
+    found: Overview,
+    rules: tuple[Rule, ...],
+    asked: Mapping[str, Sequence[str]],
+    opened: Opened,
+    window: str,
+) -> Work[Worked]:
+    """Works out proposals under rules.
+
+    Args:
+        found: The version from all sides.
+        rules: That hold, as read.
+        asked: `rule`, `forbidden` and `required` as they were asked for.
+    """
+    forbidden, required = tuple(asked["forbidden"]), tuple(asked["required"])
+    serving = serving_g(opened.reading, found.formula)
+
+    def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Worked:
+        worked = adapted(
+            found.formula,
+            found.targets,
+            rules,
+            opened.reading,
+            serving_g=serving,
+            forbidden=forbidden,
+            required=required,
+            explain=False,
+            should_stop=should_stop,
+            progress=progress,
+        )
+        return Worked(parent=version, found=found, rules=rules, forbidden=forbidden, adapted=worked)
+
+    key = key_of("proposals", version, opened, tuple(asked["rule"]), forbidden, required)
+    return Work(match_id=opened.id, kind="proposals", window=window, key=key, compute=compute, broken=_BROKEN)
+
+
+def proposals_held_back_work(worked: Worked, key: str, match_id: str, window: str) -> Work[dict[str, tuple[str, ...]]]:
+    """Finds what keeps proposals from being nearer, from what is worked out already.
+
+    Args:
+        worked: The proposals.
+        key: Under which they are known.
+    """
+
+    def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> dict[str, tuple[str, ...]]:
+        return worked.adapted.held_back(should_stop)
+
+    return Work(
+        match_id=match_id, kind="proposals held back", window=window, key=f"held back, {key}", compute=compute, broken=_BROKEN
+    )

@@ -1,0 +1,65 @@
+"""Where the boil of a layer ends: at a temperature, or, where sugar's temperatures do not hold, at a weight. Said once, for all
+steps.
+
+Worked example: a soft caramel from sugar ends at 118 °C. The same with maltitol, 10.2 g in the pan for 8.8 g finished, ends when
+86 g are left of each 100 g: polyols, rare sugars and fibres hold water otherwise than sugar does.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from fern_match.core.families import Family
+from fern_match.core.food import Pantry
+from fern_match.core.formulate.formula import FormulaLayer
+
+_TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})  # categories for which end temperatures of sugar do not hold
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeatEnd:
+    """A boil that ends at a temperature, as recipes give it at sea level [degC]."""
+
+    low_c: float
+    aim_c: float
+    high_c: float
+    by: Literal["heat"] = "heat"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeightEnd:
+    """A boil that ends when so much is left."""
+
+    left: float  # of what goes into the pan [g/g]
+    by: Literal["weight"] = "weight"
+
+
+CookEnd = HeatEnd | WeightEnd
+
+
+def cook_end(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> CookEnd | None:
+    """Where the boil of a layer ends; None of one that is not boiled, or of which no table says it.
+
+    Source: end temperatures from data/traits.csv (approximate); weights by the layer's own balance.
+    """
+    if family is None or not (family.heated and family.traits.boiled):
+        return None
+    other = any(
+        line.grams > 0 and line.ingredient_id in pantry and pantry[line.ingredient_id].category in _TO_WEIGHT
+        for line in layer.ingredients
+    )
+    if other and layer.water_lost_g > 0:
+        return WeightEnd(left=layer.finished_g / layer.added_g)
+    if family.end_c is None:
+        return None
+    low, aim, high = family.end_c
+    return HeatEnd(low_c=low, aim_c=aim, high_c=high)
+
+
+def weight_words(name: str, end: WeightEnd) -> str:
+    """How a layer is cooked to its weight.
+
+    Args:
+        name: Of the layer.
+        end: Where it ends.
+    """
+    return f"Cook {name} to weight, not to a temperature: {100 * end.left:.0f} g are left of each 100 g in the pan."
