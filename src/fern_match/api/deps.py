@@ -158,6 +158,9 @@ JSON_BODY: dict[str, Any] = {"requestBody": {"content": {"application/json": {"s
 Revision = Annotated[int, Field(ge=0, le=1_000_000_000)]  # more than anything will ever have
 
 
+Short = Annotated[str, Field(max_length=200)]  # what one field takes
+
+
 class MadeOnIn(BaseModel):
     """The revision a request is made on."""
 

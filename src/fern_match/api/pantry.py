@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
-from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, kinds
+from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Short, kinds
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.picture import SmallSlice, slice_of_build
 from fern_match.core.families import search_words
@@ -30,8 +30,6 @@ from fern_match.exchange.pantry_csv import MOST_SIGNS, written_pantry
 from fern_match.exchange.pantry_csv import read_pantry as read_csv
 
 router = APIRouter(prefix="/api", tags=["pantry"])
-
-Short = Annotated[str, Field(max_length=200)]
 
 
 class FoodOut(BaseModel):

@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from fern_match.api.deps import ChangeIn, DeskDep, MadeOnIn, Opened, touching
+from fern_match.api.deps import ChangeIn, DeskDep, MadeOnIn, Opened, Short, touching
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.estimate.picture import SmallSlice, slice_of_build
 from fern_match.core.food import unlisted
@@ -16,7 +16,6 @@ from fern_match.core.label.statement import StatementItem
 from fern_match.core.match import Match
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.record.parts import PartKey
-from fern_match.core.record.texts import Cell, ItemKey, Name
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
 from fern_match.core.study.meaning import meaning_words, minimum_words
 from fern_match.core.study.own import OWN_PREFIX, own_ingredient, packet_rows
@@ -203,10 +202,10 @@ class ProposedBuildOut(BaseModel):
 class OwnIngredientIn(MadeOnIn):
     """A name outside the pantry, with the panel on its packet."""
 
-    item: ItemKey
-    name: Name
-    serving: Cell = ""  # what the rows are for; 100 g where it is empty
-    rows: dict[RowId, Cell]
+    item: Annotated[str, Field(max_length=1000)]
+    name: Short
+    serving: Short = ""  # what the rows are for; 100 g where it is empty
+    rows: dict[RowId, Short]
 
 
 @router.post("/ingredients", status_code=201)

@@ -21,6 +21,7 @@ export function TargetsPanel({ view, version, open, change }: TargetsPanelProps)
   const label = view.targets.filter((target) => target.by_label);
   return (
     <div className="space-y-4" data-cells>
+      <p className="-mt-2 text-sm text-ink-2">For a piece, in grams; sweetness in grams of sugar.</p>
       {layer && (
         <Group
           title={layer.name}
@@ -152,8 +153,7 @@ function Group({ title, targets, further, layerId, version, change }: GroupProps
           })}
         </tbody>
       </table>
-      <div className="mt-1 flex items-center justify-between gap-2">
-        <p className="text-sm text-ink-2">In grams; sweetness in grams of sugar.</p>
+      <div className="mt-1 flex justify-end pr-5">
         <div className="w-36">
           <Choice
             label={`${title}, add a target`}

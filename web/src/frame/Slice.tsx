@@ -19,7 +19,7 @@ export function Slice({ frame, estimate, computing, picked, pick, copy }: SliceP
   const scale = estimate?.slice.size_assumed ? "to scale, size assumed" : "to scale";
   return (
     <aside
-      className="no-print flex w-[292px] shrink-0 flex-col overflow-auto border-r border-line bg-linen px-5 py-4 max-[1279px]:w-[240px] max-[1279px]:px-3 max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-x-4 max-lg:overflow-x-auto max-lg:overflow-y-hidden max-lg:border-r-0 max-lg:border-b max-lg:py-2 [&_svg]:h-auto [&_svg]:max-w-full max-lg:[&_figure]:w-36 max-lg:[&_figure]:shrink-0"
+      className="no-print flex w-[292px] shrink-0 flex-col overflow-auto border-r border-line bg-linen px-5 py-4 max-[1279px]:w-[240px] max-[1279px]:px-3 max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-x-4 max-lg:overflow-x-auto max-lg:overflow-y-hidden max-lg:border-r-0 max-lg:border-b max-lg:py-2 [&_svg]:h-auto [&_svg]:max-w-full max-lg:[&_figure]:shrink-0 max-lg:[&_svg]:h-24 max-lg:[&_svg]:w-auto"
       aria-label="The slice"
     >
       <div className="mb-2 flex items-baseline justify-between max-lg:hidden">
@@ -32,7 +32,7 @@ export function Slice({ frame, estimate, computing, picked, pick, copy }: SliceP
           {frame.layers.length ? "Drawn once a piece’s weight is known." : "Drawn once there are layers."}
         </p>
       )}
-      <ul className="mt-4 space-y-1 max-lg:mt-0 max-lg:flex max-lg:shrink-0 max-lg:space-y-0 max-lg:gap-x-2">
+      <ul className="mt-4 space-y-1 max-lg:mt-0 max-lg:flex max-lg:flex-wrap max-lg:space-y-0 max-lg:gap-x-2">
         {allLayers(frame, copy).map((layer) => (
           <li key={layer.layer_id}>
             <LayerButton
@@ -86,7 +86,7 @@ function Faces({ frame, estimate, copy, picked, pick }: Omit<SliceProps, "comput
           <CutFaceDrawing face={estimate.slice} half="left" {...drawing} />
           <CutFaceDrawing face={copy.slice} half="right" {...drawing} />
         </div>
-        <p className="mt-1 flex justify-around text-sm text-ink-2">
+        <p className="mt-1 flex justify-around text-sm text-ink-2 max-lg:hidden">
           <span>original</span>
           <span>this version</span>
         </p>

@@ -214,6 +214,9 @@ def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple
     """The version's own targets by layer without the label's, and without what the rule is about; the piece as it is."""
     kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED and one.counts]
     kept = [one for one in kept if one.layer_id is not None or one.what not in {Property.SWEETNESS, Property.FAT}]
+    kept = [one for one in kept if one.what is not Property.MASS or one.wanted > 0]
+    weighed = {one.layer_id for one in kept if one.what is Property.MASS}
+    as_it_is = [_of_layer(layer) for layer in formula.layers if layer.layer_id not in weighed]
     if bench.of_animals or bench.of_sugar:
         kept = [replace(one, weight=0.3 * one.weight) if one.what is Property.PROTEIN else one for one in kept]
     sweet, fat = (amount_of(formula.layers, what, bench.pantry) for what in (Property.SWEETNESS, Property.FAT))
@@ -221,7 +224,25 @@ def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple
         _of_piece(Property.SWEETNESS, "g of sugar", sweet, SWEETNESS_ROOM * sweet),
         _of_piece(Property.FAT, "g", fat, FAT_ROOM * formula.piece_g),
     )
-    return (*(_wider(one) for one in kept), *whole_piece)
+    return (*(_wider(one) for one in kept), *as_it_is, *whole_piece)
+
+
+def _of_layer(layer: FormulaLayer) -> Target:
+    """The weight a layer has, of one whose wanted weight was not read."""
+    weight = layer.finished_g
+    return Target(
+        id=f"{layer.layer_id}-as-it-is",
+        name=f"Weight, {layer.name}",
+        title="Weight",
+        whose=layer.name,
+        unit="g",
+        layer_id=layer.layer_id,
+        what=Property.MASS,
+        low=weight,
+        wanted=weight,
+        high=weight,
+        weight=1.0,
+    )
 
 
 def _of_piece(what: Property, unit: str, wanted: float, room: float) -> Target:

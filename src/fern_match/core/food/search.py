@@ -9,6 +9,7 @@ from fern_match.core.food.ingredients import Ingredient, Pantry
 from fern_match.core.food.names import plain
 
 _LEAST_LIKENESS = 68.0
+_LONGEST = 120  # signs of a name that are looked for
 _BEGINS, _HOLDS, _WORDS_BEGIN = 97.0, 88.0, 92.0
 
 
@@ -19,7 +20,7 @@ def found_in(pantry: Pantry, text: str, most: int = 40) -> tuple[Ingredient, ...
         text: As typed; spelling is forgiven.
         most: How many at most.
     """
-    wanted = plain(text)
+    wanted = plain(text[:_LONGEST])
     if not wanted:
         return tuple(sorted(pantry.all(), key=lambda food: food.name.lower()))
     names = _names(pantry)

@@ -12,6 +12,7 @@ from fern_match.core.formulate.program import Unsolved
 _ROUNDS = 2
 _SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
 _HALF = 0.5
+_NOTHING_G = 1e-6  # of a layer that is to weigh nothing
 _SOFT = 0.01  # of what goes into the bowl, beside an amount, so that nothing becomes infinitely dear
 _CRUMB, _PART = 1e-4, 0.3  # of what goes into the bowl, and of the least that makes sense: less is left out
 
@@ -30,7 +31,7 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
         return values
     for _ in range(_ROUNDS):
         dearer = {
-            one.amount: program.costs[one.amount] + USED / (values[one.amount] + _SOFT * _bowl(placed, values))
+            one.amount: program.costs[one.amount] + USED / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
             for placed, one in choices
         }
         again = program.solved(costs=dearer, parted=True)

@@ -1,6 +1,7 @@
 """Differences in words: "Caramel, reading 2: 8.1 g, was 8.7 g"."""
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
@@ -9,6 +10,8 @@ from fern_match.core.history.differences import ABSENT, Difference, Path, Step, 
 from fern_match.core.names import Names
 from fern_match.core.record.shape import Kind, fields_of, plain
 
+# Of lists, by what they are in memory (they are held here, so that nothing else takes their place): of each entry its number.
+Numbers = dict[int, tuple[Sequence[Any], dict[str, tuple[str, int]]]]
 _LONGEST = 60
 _COMPUTED = re.compile(r"\d+\.\d{4,} g")  # more digits than anybody types: four of them are said
 _BARE_FIGURE = re.compile(r"\d+(?:[.,]\d+)?")
@@ -17,12 +20,20 @@ _FIELD = re.compile(r"\{(\w+)\}")
 
 def changes(before: Any, after: Any, names: Names) -> tuple[str, ...]:
     """One sentence for each thing that differs, in the order of the record."""
-    told = (sentence(difference, names) for difference in differences(before, after))
+    numbers: Numbers = {}
+    told = (sentence(difference, names, numbers) for difference in differences(before, after))
     return tuple(dict.fromkeys(one for one in told if one is not None))
 
 
-def sentence(difference: Difference, names: Names) -> str | None:
-    """A difference in words; None where it says nothing."""
+def sentence(difference: Difference, names: Names, numbers: Numbers | None = None) -> str | None:
+    """A difference in words; None where it says nothing.
+
+    Args:
+        difference: Of two records.
+        names: What ids stand for.
+        numbers: Of entries among their like, filled as they are counted: for many differences of one pair of records.
+    """
+    numbers = {} if numbers is None else numbers
     last, was, now = difference.path[-1], difference.was, difference.now
     spec = last.spec
     if spec.silent:
@@ -34,8 +45,8 @@ def sentence(difference: Difference, names: Names) -> str | None:
         words = (spec.removed if gone else spec.added) or f"{spec.title}: {{0}} {'removed' if gone else 'added'}"
         return words.format(names.name(spec.says, was if gone else now))
     if spec.shape.kind is Kind.ENTRIES and not spec.value:
-        return _coming_or_going(difference, names)
-    title = title_of(difference.path, names)
+        return _coming_or_going(difference, names, numbers)
+    title = title_of(difference.path, names, numbers)
     was, now = (_stands_for(last, value) for value in (was, now))
     empty = (ABSENT, "", None)
     if was in empty and now in empty:
@@ -47,13 +58,14 @@ def sentence(difference: Difference, names: Names) -> str | None:
     return f"{title}: {value_of(last, now, names)}, was {value_of(last, was, names)}"
 
 
-def title_of(path: Path, names: Names) -> str:
+def title_of(path: Path, names: Names, numbers: Numbers | None = None) -> str:
     """What a user calls the thing at the end of a path: "Caramel, reading 2"."""
+    numbers = {} if numbers is None else numbers
     parts: list[str] = []
     for at, step in enumerate(path):
         kind, last = step.spec.shape.kind, at == len(path) - 1
         if kind is Kind.ENTRIES and step.entry is not None:
-            parts.append(_label(step, names))
+            parts.append(_label(step, names, numbers))
         elif kind is Kind.MAPPING and last:
             keys = [one.key or "" for one in path if one.spec is step.spec]
             parts.append(
@@ -75,8 +87,9 @@ def value_of(step: Step, value: Any, names: Names) -> str:
         return "none"
     spec = step.spec
     if spec.shape.kind is Kind.ENTRIES:
+        numbers: Numbers = {}
         if isinstance(value, tuple | list):  # an order, as ids
-            return _short(", ".join(_label(replace(step, entry=one), names) for one in _in_order(step.siblings, value)))
+            return _short(", ".join(_label(replace(step, entry=one), names, numbers) for one in _in_order(step.siblings, value)))
         spec = next((one for one in fields_of(type(step.entry)) if one.name == spec.value), spec)
         value = _stands_for(step, value)
     if value is True or value is False:
@@ -106,15 +119,15 @@ def _stands_for(step: Step, value: Any) -> Any:
     return getattr(value, step.spec.value) if step.spec.value and hasattr(value, "__dataclass_fields__") else value
 
 
-def _coming_or_going(difference: Difference, names: Names) -> str | None:
+def _coming_or_going(difference: Difference, names: Names, numbers: Numbers) -> str | None:
     step = difference.path[-1]
     if not step.spec.noun:
         return None
-    title, done = title_of(difference.path, names), "removed" if difference.now is ABSENT else "added"
+    title, done = title_of(difference.path, names, numbers), "removed" if difference.now is ABSENT else "added"
     return f"{title} {done}" if step.spec.noun in title.lower() else f"{title}: {step.spec.noun} {done}"
 
 
-def _label(step: Step, names: Names) -> str:
+def _label(step: Step, names: Names, numbers: Numbers) -> str:
     """What an entry is called among its like."""
 
     def filled(entry: Any) -> str:
@@ -129,5 +142,16 @@ def _label(step: Step, names: Names) -> str:
     own = filled(step.entry) or f"Unnamed {step.spec.noun}"
     if "{n}" not in own:
         return own
-    alike = [entry.id for entry in step.siblings if filled(entry) == own]
-    return own.replace("{n}", str(alike.index(step.entry.id) + 1 if step.entry.id in alike else len(alike) + 1))
+    if id(step.siblings) not in numbers:
+        counted: Counter[str] = Counter()
+        counts = {}
+        for entry in step.siblings:
+            label = filled(entry)
+            counted[label] += 1
+            counts[entry.id] = (label, counted[label])
+        numbers[id(step.siblings)] = (step.siblings, counts)
+    known = numbers[id(step.siblings)][1]
+    label, number = known.get(step.entry.id, ("", 0))
+    if label != own:
+        number = 1 + sum(one == own for one, _ in known.values())
+    return own.replace("{n}", str(number))

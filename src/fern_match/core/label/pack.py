@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from fern_match.core.measures import Comma, Typed, read_grams
 from fern_match.core.measures.numbers import FIGURE, Unread, figure_value
+from fern_match.core.measures.pasted import tamed
 
 _LEAD = re.compile(
     r"^\s*(?:net\s*(?:wt|weight|contents?|quantity)?\.?|weight|poids net|nettogewicht|serving size|per serving"
@@ -27,6 +28,7 @@ _SERVINGS = re.compile(
 _SECOND = re.compile(r"(?<=g)\s*\(\s*\d[\d.,]*\s*(?:oz|ounces?|lb)\.?\s*\)\s*$|^(?:about|approx\.?|ca\.?|~)\s*(?=\d)", re.I)
 _APART = 0.04  # two weights of one pack may differ by their rounding
 _MOST_SERVINGS = 500.0
+_LONGEST = 200  # signs of a field that are read
 
 
 def read_pack_weight(typed: str, *, least_g: float, most_g: float, comma: Comma) -> Typed:
@@ -41,7 +43,7 @@ def read_pack_weight(typed: str, *, least_g: float, most_g: float, comma: Comma)
     >>> read_pack_weight("NET WT 1.69 OZ (48g)", least_g=0.01, most_g=1000, comma=Comma.GROUPS).value
     48.0
     """
-    text = _SECOND.sub("", _MARK.sub(" ", _LEAD.sub("", typed))).strip()
+    text = _SECOND.sub("", _MARK.sub(" ", _LEAD.sub("", tamed(typed, _LONGEST)))).strip()
     inner = _INNER.search(text)
     if inner is None:
         return replace(read_grams(text, least_g=least_g, most_g=most_g, comma=comma), typed=typed)
@@ -68,7 +70,7 @@ def read_servings(typed: str, comma: Comma) -> Typed:
     """
     if not typed.strip():
         return Typed(typed, None, "servings")
-    match = _SERVINGS.match(typed)
+    match = _SERVINGS.match(tamed(typed, _LONGEST))
     try:
         value = figure_value(match[1], comma) if match else None
     except Unread as problem:

@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass, field
 
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
+from fern_match.core.measures.pasted import tamed
 
 _WORDS: tuple[tuple[RowId | None, str], ...] = (  # the longer words first; None is passed over
     (
@@ -80,7 +81,7 @@ def read_panel(text: str, region: Region) -> Panel:
         text: As copied from a pack or a page; may be anything.
         region: Whose rows they are.
     """
-    text = _INCLUDES.sub(r"Added sugars \1", text.replace("\u00a0", " ")[:_LONGEST])
+    text = _INCLUDES.sub(r"Added sugars \1", tamed(text.replace("\u00a0", " "), _LONGEST))
     known = {spec.id for spec in panel_rows(region)}
     columns: tuple[dict[RowId, str], dict[RowId, str]] = ({}, {})
     spots = list(_ROW.finditer(text))

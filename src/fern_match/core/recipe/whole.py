@@ -9,10 +9,12 @@ from dataclasses import dataclass
 
 from fern_match.core.food import Pantry
 from fern_match.core.measures.numbers import Comma
+from fern_match.core.measures.pasted import tamed
 from fern_match.core.measures.volumes import Measures
 from fern_match.core.recipe.line import LineKind, RecipeLine, read_line
 
 MOST_LINES = 200
+MOST_SIGNS = 20_000
 _YIELD = re.compile(
     r"^(?:makes|yields?|serves|servings|portions|quantity)\s*:?\s*(?:about |approx\.? |around )?(?P<count>\d{1,4})"
     r"(?:\s*(?:-|to)\s*\d+)?\s*(?P<what>[a-z ]*?)"
@@ -82,7 +84,7 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
     sections: list[tuple[str, list[RecipeLine]]] = [("", [])]
     method: list[str] = []
     doubts: list[str] = []
-    written = [one.strip() for one in text.splitlines() if one.strip()]
+    written = [one.strip() for one in tamed(text, MOST_SIGNS).splitlines() if one.strip()]
     if len(written) > MOST_LINES:
         doubts.append(f"{len(written)} lines were pasted; the first {MOST_LINES} were read.")
     for number, line in enumerate(written[:MOST_LINES]):

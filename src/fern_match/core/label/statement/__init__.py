@@ -12,6 +12,7 @@ from fern_match.core.label.statement.cleaning import cleaned
 from fern_match.core.label.statement.items import items_of
 from fern_match.core.label.statement.sentences import told_apart
 from fern_match.core.label.statement.tree import Minimum, Statement, StatementItem
+from fern_match.core.measures.pasted import tamed
 
 __all__ = ["Minimum", "Statement", "StatementItem", "read_statement"]
 
@@ -25,7 +26,7 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         text: As pasted, in English or in two languages; may be empty; at most 20,000 signs are read.
         knows: Whether a word or name is one of the trade; where names end is decided by it.
     """
-    text = text[:_LONGEST]
+    text = tamed(text, _LONGEST)
     found = told_apart(cleaned(text, knows), knows)
     items, problems = items_of(", ".join(found.lists), knows, second_first=found.second_first)
     if len(items) == 1 and not items[0].items:

@@ -63,6 +63,7 @@ _CODE_FROM = re.compile(r"((?:e ?)?\d{3,4}[a-z]?|lecithins?) \(?from (soya?|sunf
 _MARKS = re.compile(r"[*†‡§¹²³^°◊•]+")
 _ARTICLE = re.compile(r"(?:as )?(?:an?|the) +(?P<what>.+)", re.I)
 _JOINS = re.compile(r"\s+(?:and/or|and|or|&|and then|plus)\s+", re.I)
+_MOST_CHOICES = 24
 _CHOICE = re.compile(r"\s+(?:and/or|or)\s+", re.I)
 _INCLUDING = re.compile(
     r"^(?:includ(?:ing|es)|incl\.?|contain(?:ing|s)|consisting of|made (?:from|of)|composed of)\s*:?\s+(?!\d|less|one)", re.I
@@ -502,7 +503,9 @@ def _limited(item: StatementItem, limit: float) -> StatementItem:
 
 
 def _as_choice(items: Sequence[StatementItem]) -> list[StatementItem]:
-    """Names of which one may stand for the others."""
+    """Names of which one may stand for the others; of more than so many it is a list."""
+    if len(items) > _MOST_CHOICES:
+        return list(items)
     return [
         item if item.alternatives else replace(item, alternatives=tuple(other.name for other in items if other is not item))
         for item in items
