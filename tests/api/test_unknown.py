@@ -179,3 +179,22 @@ def test_changes_of_the_pantry_are_told_by_name(client: TestClient, spread: str)
     assert undo.startswith(f"{food['name']}, price per kg: 6.5, was ")
     client.request("DELETE", f"/api/pantry/{spread}", json={"revision": house(client)})
     assert client.get("/api/kitchen").json()["undo_state"]["undo"] == "My spread: ingredient removed"
+
+
+def test_an_own_ingredient_goes_along_with_the_study(client: TestClient, match_id: str, study: dict[str, Any]) -> None:
+    """A name is taken for one of the house's own: the match file holds its composition before any version does."""
+    made = client.post(
+        "/api/pantry/packet",
+        json={
+            "revision": 0,
+            "name": "Date syrup, mine",
+            "rows": {"fat": "1", "carbohydrate": "70", "sugars": "66", "protein": "1"},
+        },
+    )
+    assert made.status_code in {200, 201}, made.json()
+    mine = next(one["id"] for one in client.get("/api/pantry").json() if one["name"] == "Date syrup, mine")
+    revision = client.get(f"/api/matches/{match_id}/study").json()["revision"]
+    changed = {**study, "corrections": {"cream": mine}}
+    assert client.put(f"/api/matches/{match_id}/study", json={"revision": revision, "study": changed}).status_code == 200
+    exported = client.get(f"/api/matches/{match_id}/export").json()
+    assert [food["id"] for food in exported["pinned"]] == [mine]

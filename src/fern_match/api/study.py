@@ -13,7 +13,7 @@ from fern_match.core.food import unlisted
 from fern_match.core.label.panel import read_panel
 from fern_match.core.label.rows import Basis, RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
-from fern_match.core.match import Match
+from fern_match.core.match import Match, own_of, with_study
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.record.parts import PartKey
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
@@ -267,8 +267,12 @@ def read_proposed_builds(match_id: str, desk: DeskDep) -> list[ProposedBuildOut]
 @router.put("")
 def write_study(match_id: str, body: StudyIn, desk: DeskDep) -> StudyOut:
     """Keeps a changed study; one made on an older revision is merged, and asks where the same was changed."""
+    pantry, own = desk.pantry_now(), own_of(body.study)
     kept = desk.keeper(match_id).save(
-        body.revision, lambda match: replace(match, study=body.study), touching(), decided_on=body.decided_on
+        body.revision,
+        lambda match: with_study(match, body.study, pantry),
+        touching(*(PartKey("pinned", key) for key in own)),
+        decided_on=body.decided_on,
     )
     return study_out(desk.opened(kept))
 

@@ -13,6 +13,7 @@ from fern_match.core.formulate import Version, VersionLayer, is_coat_name
 from fern_match.core.label.rows import Region
 from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told, without
 from fern_match.core.record.texts import LONGEST_NAME
+from fern_match.core.study.own import OWN_PREFIX
 from fern_match.core.study.record import Layer, Place, Study
 
 
@@ -73,6 +74,24 @@ def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pan
         batches=(*match.batches, *(plan for plan in plans if plan.id not in batches)),
         pinned=(*match.pinned, *(pantry[key] for key in ingredients_of(version) if key not in pinned and key in pantry)),
     )
+
+
+def own_of(study: Study) -> tuple[str, ...]:
+    """Ids of ingredients of the house's own that names of a study are taken for: of each once."""
+    return tuple(dict.fromkeys(key for key in study.corrections.values() if key.startswith(OWN_PREFIX)))
+
+
+def with_study(match: Match, study: Study, pantry: Pantry) -> Match:
+    """A match with another study, and the compositions of one's own pinned that it rests on: so that it goes to another house.
+
+    Args:
+        match: As it was.
+        study: As it is to be.
+        pantry: Where compositions come from that are not pinned yet.
+    """
+    pinned = {food.id for food in match.pinned}
+    further = (pantry[key] for key in own_of(study) if key not in pinned and key in pantry)
+    return replace(match, study=study, pinned=(*match.pinned, *further))
 
 
 def without_version(match: Match, version_id: str) -> Match:
