@@ -7,6 +7,7 @@ from tests.bench import FAMILIES, PANTRY, READING, base, breaks, caramel, formul
 
 from fern_match.core.adapt import Adapted, adapted, rules_of
 from fern_match.core.adapt.consequences import process_notes, warnings
+from fern_match.core.adapt.limits import LOAD, shared_limits
 from fern_match.core.food import Nutrient
 from fern_match.core.formulate import Formula, Property
 from fern_match.core.formulate.properties import amount_of
@@ -112,3 +113,24 @@ def test_no_allulose_where_it_is_not_authorised() -> None:
         found = under(["sugar-free"], piece, piece.piece_g, reading)
         used = {entry.ingredient_id for one in found.proposals for made in one.formula.layers for entry in made.ingredients}
         assert any("allulose" in key for key in used) is there, reading.study.region
+
+
+def test_a_serving_stays_below_what_upsets_a_stomach() -> None:
+    """A serving of 20 g of a 40 g piece: the load of the piece stays within two doses, a hair under; it is a limit of its own."""
+    rules = rules_of(["sugar-free"], Region.EU, PANTRY)
+    load = next(one for one in shared_limits(rules, 40.0, 20.0) if one.id == LOAD)
+    assert load.most == pytest.approx(2.0, rel=0.002)
+    assert load.most < 2.0
+    assert 60 * load.weigh(PANTRY["maltitol-powder"]) == pytest.approx(2, abs=0.05)  # 60 g of maltitol are about two doses
+    assert not [one for one in shared_limits(rules_of(["vegan"], Region.EU, PANTRY), 40.0, 20.0) if one.id == LOAD]
+
+
+def test_a_layer_whose_wanted_weight_is_not_read_keeps_the_one_it_has() -> None:
+    """The caramel's weight is emptied: proposals make it as heavy as it is, not of nothing."""
+    whole = formula(caramel(), ganache())
+    reading = READING
+    read = [one for one in held_to(whole, reading) if not (one.layer_id == "caramel" and one.what is Property.MASS)]
+    found = adapted(whole, read, rules_of(["vegan"], Region.EU, PANTRY), reading, serving_g=whole.piece_g, explain=False)
+    assert found.proposals
+    for one in found.proposals:
+        assert one.formula.layers[0].finished_g == pytest.approx(whole.layers[0].finished_g, abs=0.01)

@@ -5,9 +5,14 @@ from dataclasses import replace
 import pytest
 from tests.bench import FAMILIES, PANTRY, READING, breaks, caramel, filling, formula, held_to, layer, line, weighed
 
+from fern_match.core.adapt import rules_of
+from fern_match.core.adapt.limits import shared_limits
 from fern_match.core.batch import scaled, weighed_out
-from fern_match.core.formulate import PieceLimit, Room, Solved, solve
+from fern_match.core.batch.weighing_out import off_g
+from fern_match.core.formulate import PieceLimit, Property, Room, Solved, solve
+from fern_match.core.formulate.properties import amount_of
 from fern_match.core.measures import Measures
+from fern_match.core.study.record import Region
 
 
 def solved_pair() -> object:
@@ -108,3 +113,17 @@ def test_nothing_is_weighed_out_of_nothing() -> None:
     whole = formula(layer("a", "peanut-filling", line("icing-sugar", 0.0), odd), layer("b", "soft-caramel"))
     out = weighed(whole, (), 24, 1.0)
     assert [one.measured_g for one in out.lines] == [0.0, 48.0]
+
+
+def test_a_limit_is_lowered_by_what_the_steps_take_off() -> None:
+    """By a scale of 5 g, twelve pieces of two layers may come out 0.83 g lighter: a limit for 100 g counts on it."""
+    whole = formula(filling(), caramel())
+    assert off_g(whole, 12, 5.0) == pytest.approx(2 * 5 / 12)
+    assert off_g(whole, 12, None) == 0.0
+    sugars = amount_of(whole.layers, Property.SUGARS, PANTRY)
+    rule = rules_of([f"at-most-sugars:{100 * sugars / whole.piece_g:.6f}/100g"], Region.EU, PANTRY)
+    exact, lowered = (
+        shared_limits(rule, whole.piece_g, whole.piece_g, off_g=off)[0].most for off in (0.0, off_g(whole, 12, 5.0))
+    )
+    assert exact == pytest.approx(sugars, rel=1e-3)
+    assert lowered == pytest.approx(exact * (1 - 2 * 5 / 12 / whole.piece_g), rel=1e-3)

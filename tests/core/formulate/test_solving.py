@@ -235,3 +235,20 @@ def test_properties_agree_with_the_table() -> None:
     for what, column in ((Property.FAT, Nutrient.FAT), (Property.PROTEIN, Nutrient.PROTEIN), (Property.WATER, Nutrient.WATER)):
         assert amount_of([part], what, PANTRY) == pytest.approx(recomputed(part, column), abs=1e-12)
     assert amount_of([part], Property.SALT, PANTRY) == pytest.approx(recomputed(part, Nutrient.SODIUM) * 2.5 / 1000, abs=1e-12)
+
+
+def test_no_more_of_a_thing_than_makes_sense() -> None:
+    """Erythritol stays within 8 % of a caramel's bowl over both its lines, though sugars are to be few."""
+    one = caramel()
+    lines = (
+        *one.ingredients,
+        line("erythritol", 0.1, "sweet-bulk", line_id="e1"),
+        line("erythritol", 0.1, "sweet-bulk", line_id="e2"),
+    )
+    whole = formula(replace(one, ingredients=lines))
+    targets = (wanted("mass", "caramel", Property.MASS, 8.0, 8.0), wanted("sugars", "caramel", Property.SUGARS, 0.5, 1.0))
+    found = solve(whole, targets, Room(free=["caramel"], explain=False), READING)
+    assert isinstance(found, Solved)
+    (made,) = found.formula.layers
+    share = sum(line.grams for line in made.ingredients if line.ingredient_id == "erythritol") / made.added_g
+    assert 0.05 < share <= 0.08 + 1e-6

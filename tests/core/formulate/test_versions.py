@@ -14,6 +14,7 @@ from fern_match.core.formulate import (
     Version,
     VersionIngredient,
     VersionLayer,
+    VersionTarget,
     compared,
     fitting_families,
     kitchen_version,
@@ -26,6 +27,7 @@ from fern_match.core.formulate import (
     written_grams,
     written_version,
 )
+from fern_match.core.formulate.changing import settled
 from fern_match.core.formulate.component import NothingToKeep, component_of
 from fern_match.core.label.rows import Region
 from fern_match.core.match import match_of_recipe, newest_compositions, outdated_compositions, without_version
@@ -240,3 +242,24 @@ def test_a_target_that_was_not_read_stays_and_says_so(demo: tuple[Version, Study
     assert found[0].problem
     assert not found[0].reached
     assert found[0].gap == 0
+
+
+@pytest.mark.parametrize(
+    ("was", "typed", "locked_after"),
+    [("2 g", "3 g", True), ("2 g", "", False), ("2 g", "2 g", False), ("", "a splash", True)],
+)
+def test_what_is_typed_is_fixed(was: str, typed: str, locked_after: bool) -> None:
+    """Whoever writes it, page, API command line: a changed amount is locked, an emptied one free."""
+    line = VersionIngredient(id="l", ingredient="honey", name="Honey", role="", amount=was)
+    before = Version(id="v", name="V", layers=(VersionLayer(id="a", name="A", family="soft-caramel", ingredients=(line,)),))
+    after = replace(before, layers=(replace(before.layers[0], ingredients=(replace(line, amount=typed),)),))
+    assert settled(before, after).layers[0].ingredients[0].locked is locked_after
+
+
+def test_targets_go_with_their_layer() -> None:
+    """A layer that is taken out takes what was wanted of it along; the whole piece's stays."""
+    layer = VersionLayer(id="a", name="A", family="soft-caramel")
+    of_layer = VersionTarget(id="t", layer="a", property=Property.FAT, wanted="1")
+    of_piece = VersionTarget(id="p", property=Property.SWEETNESS, wanted="1")
+    before = Version(id="v", name="V", layers=(layer,), targets=(of_layer, of_piece))
+    assert settled(before, replace(before, layers=())).targets == (of_piece,)

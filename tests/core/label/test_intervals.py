@@ -77,6 +77,25 @@ def test_eu_and_uk_figures(region: Region, row: RowId, text: str, low: float, hi
     assert (found.low, found.high) == pytest.approx((low, high))
 
 
+@pytest.mark.parametrize(
+    ("region", "row", "text", "low", "high"),
+    [
+        (Region.CA, RowId.PROTEIN, "0.3", 0.25, 0.35),
+        (Region.CA, RowId.PROTEIN, "1", 0.5, 1.5),
+        (Region.CA, RowId.PROTEIN, "0.8", 0.5, 1.3),
+        (Region.CA, RowId.FAT, "0.2", 0.15, 0.25),
+        (Region.CA, RowId.FAT, "2.5", 2.25, 2.75),
+        (Region.CA, RowId.ENERGY_KCAL, "3", 2.5, 3.5),
+        (Region.AU, RowId.SODIUM, "<5", 0.0, 5.0),
+        (Region.AU, RowId.SODIUM, "12", 11.5, 12.5),
+        (Region.AU, RowId.FAT, "0.0", 0.0, 0.05),
+    ],
+)
+def test_canadian_and_australian_figures(region: Region, row: RowId, text: str, low: float, high: float) -> None:
+    """Food and Drug Regulations B.01.401; standard 1.2.8: a protein of 0.8 g is of the coarse steps, from half a gram."""
+    assert declared_interval(region, row, figure(text)) == Interval(pytest.approx(low), pytest.approx(high))
+
+
 def test_us_figure_off_the_steps_is_taken_at_its_last_digit() -> None:
     """5.3 g of fat is no US step; it is kept and read as 5.25 to 5.35."""
     found = declared_interval(Region.US, RowId.FAT, figure("5.3"))

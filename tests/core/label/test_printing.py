@@ -55,6 +55,26 @@ def test_eu_printing(row: RowId, value: float, text: str) -> None:
     assert printed(Region.EU, row, value) == text
 
 
+@pytest.mark.parametrize(
+    ("region", "row", "value", "text"),
+    [
+        (Region.AU, RowId.SODIUM, 4.9, "<5"),
+        (Region.AU, RowId.SODIUM, 12, "12"),
+        (Region.AU, RowId.ENERGY_KJ, 39, "<40"),
+        (Region.AU, RowId.FAT, 0.9, "<1"),
+        (Region.AU, RowId.FAT, 31.45, "31.5"),
+        (Region.AU, RowId.SATURATES, 0.4, "0.4"),
+        (Region.CA, RowId.FAT, 0.32, "0.3"),
+        (Region.CA, RowId.FAT, 2.6, "2.5"),
+        (Region.CA, RowId.PROTEIN, 0.3, "0.3"),
+        (Region.CA, RowId.PROTEIN, 3.4, "3"),
+    ],
+)
+def test_australian_and_canadian_printing(region: Region, row: RowId, value: float, text: str) -> None:
+    """Standard 1.2.8; Food and Drug Regulations B.01.401: where they differ from their neighbours."""
+    assert printed(region, row, value) == text
+
+
 @pytest.mark.parametrize("value", [-0.1, math.nan, 2e6])
 def test_impossible_values_are_not_printed(value: float) -> None:
     """Outside the range there is an error, not a figure."""

@@ -3,7 +3,7 @@
 import pytest
 
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.label.rows import Region, RowId, panel_rows, row_per_100_g
+from fern_match.core.label.rows import Region, RowId, panel_rows, polyol_energy, row_per_100_g
 
 
 def test_carbohydrate_holds_fibre_only_in_the_us(pantry: Pantry) -> None:
@@ -54,3 +54,25 @@ def test_panels_have_no_row_twice(region: Region) -> None:
     for row in panel_rows(region):
         if row.part_of is not None:
             assert ids.index(row.part_of) < ids.index(row.id)
+
+
+@pytest.mark.parametrize(
+    ("region", "kind", "kcal", "kj"),
+    [
+        (Region.EU, "maltitol", 2.4, 10),
+        (Region.EU, "erythritol", 0.0, 0),
+        (Region.US, "maltitol", 2.1, None),
+        (Region.US, "sorbitol", 2.6, None),
+        (Region.US, "mannitol", 1.6, None),
+        (Region.CA, "xylitol", 3.0, None),
+        (Region.AU, "maltitol", None, 13),
+        (Region.AU, "mannitol", None, 9),
+        (Region.UK, "one that is not named", 2.4, 10),
+    ],
+)
+def test_a_polyol_has_its_region_s_energy(region: Region, kind: str, kcal: float | None, kj: float | None) -> None:
+    """Regulation (EU) 1169/2011, Annex XIV; 21 CFR 101.9(c)(1)(i)(F); Food Standards Code, schedule 11."""
+    if kcal is not None:
+        assert polyol_energy(kind, region) == kcal
+    if kj is not None:
+        assert polyol_energy(kind, region, "kj_per_g") == kj

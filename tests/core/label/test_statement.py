@@ -110,3 +110,22 @@ def test_no_text_breaks_the_reader(text: str) -> None:
     """Whatever is pasted, keys are unique and nothing raises."""
     keys = [leaf.key for leaf in read_statement(text).leaves()]
     assert len(set(keys)) == len(keys)
+
+
+@pytest.mark.parametrize("of", ["of the filling", "in the filling", "of filling"])
+def test_a_share_of_its_bracket_is_not_one_of_the_piece(of: str) -> None:
+    """ "hazelnuts (40 % of the filling)": the share is kept, and that it is of the bracket; a plain one is of the piece."""
+    inside = read_statement(f"sugar, hazelnuts (40 % {of}), salt")
+    assert (item(inside, "hazelnuts").percent, item(inside, "hazelnuts").of_bracket) == (40, True)
+    plain = read_statement("sugar, hazelnuts (40 %), salt")
+    assert (item(plain, "hazelnuts").percent, item(plain, "hazelnuts").of_bracket) == (40, False)
+
+
+def test_members_of_a_class_are_ranked_together() -> None:
+    """Two sweeteners of one class share a number, each class its own; what stands outside a class has none."""
+    read = read_statement("cocoa mass, sweeteners (maltitol, sucralose), emulsifiers (soya lecithin, E476), salt")
+    groups = {leaf.name: leaf.class_group for leaf in read.leaves()}
+    assert groups["maltitol"] == groups["sucralose"] > 0
+    assert groups["soya lecithin"] == groups["e476"] > 0
+    assert groups["maltitol"] != groups["soya lecithin"]
+    assert groups["salt"] == groups["cocoa mass"] == 0
