@@ -207,6 +207,7 @@ TABLES = {
     "largest_shares.csv": (40, 248.7),
     "one_of.csv": (11, 0.0),
     "polyol_energy.csv": (29, 356.32),
+    "polyols.csv": (7, 744.17),
     "polyol_warnings.csv": (5, 115.0),
     "reduced_sugar.csv": (4, 6.05),
     "ready_shares.csv": (7, 16.82),

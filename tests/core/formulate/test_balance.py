@@ -7,6 +7,7 @@ from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer
 
 from fern_match.core.formulate import FormulaLayer, Note, Shaping, Tone, Version, VersionLayer
 from fern_match.core.formulate.balance import balance, natures
+from fern_match.core.physics.grain import doctor_share
 
 
 def said(*layers: FormulaLayer, shaping: Shaping | None = None) -> list[Note]:
@@ -113,3 +114,19 @@ def test_dry_layers_have_their_family_s_water_activity() -> None:
     (wafer,) = natures(formula(layer("wafer", "wafer-sheet-bought", line("wafer", 5, "crisp"))), PANTRY, FAMILIES)
     assert (wafer.water_activity_low, wafer.water_activity_high) == (0.05, 0.30)
     assert wafer.doctor is None
+
+
+def test_erythritol_grains_whatever_else_keeps_sugar_smooth() -> None:
+    """3 g to about 1.6 g of water: 0.59 g a gram stay dissolved, so it grains; half a gram does not; maltitol keeps smooth."""
+    lines = (line("maltitol-syrup", 4.0, "doctor-sugar"), line("heavy-cream", 2.0, "dairy-liquid"))
+    made = (
+        layer("caramel", "maltitol-caramel", line("erythritol", grams, "sweet-bulk"), *lines, lost=0.6) for grams in (3.0, 0.3)
+    )
+    much, little = ([one for one in on(said(caramel), "Grain") if "Erythritol" in one.sentence] for caramel in made)
+    (note,) = much
+    assert "Erythritol: 3 g to" in note.sentence
+    assert "grains on keeping" in note.sentence
+    assert note.tone is Tone.FAILS
+    assert little == []
+    assert doctor_share({"sucrose": 5.0, "erythritol": 5.0}) == 0.0
+    assert doctor_share({"sucrose": 5.0, "maltitol": 5.0}) == 0.5

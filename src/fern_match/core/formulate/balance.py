@@ -13,12 +13,13 @@ from fern_match.core.formulate.notes import Note, Tone
 from fern_match.core.formulate.properties import amount_of, fat_by_kind, not_known
 from fern_match.core.formulate.version import Property, Version
 from fern_match.core.physics.fats import solid_fat_g
-from fern_match.core.physics.grain import GrainRisk, doctor_share, grain_risk, sucrose_in_solution_g
+from fern_match.core.physics.grain import GrainRisk, doctor_share, grain_risk, grained_g, sucrose_in_solution_g
 from fern_match.core.physics.water_activity import solutes_per_100_g, water_activity
 
 _DRY = 0.04  # g water per g, below which no syrup phase rules the water activity
 _MOVES_SLOWLY, _NEEDS_A_BARRIER = 0.05, 0.15
 _SWEETER, _MUCH_LACTOSE = 1.35, 0.12
+_SOME_POLYOL, _MUCH_POLYOL = 0.02, 0.1  # of a layer [g/g]: below the one no grain is felt, from the other little else is
 _CRISP_TO: Mapping[str, float] = {
     "wafer-sheet": 0.40, "wafer-sheet-bought": 0.40, "short-base": 0.45, "baked-biscuit": 0.45, "crisp-pieces": 0.45,
     "crisp-in-chocolate": 0.45, "brittle": 0.35, "honeycomb": 0.35, "toffee": 0.40, "keto-short-base": 0.45,
@@ -214,12 +215,14 @@ def _is_coat(layer: FormulaLayer, families: Families) -> bool:
 def _grain(layer: FormulaLayer, nature: LayerNature, family: Family | None, pantry: Pantry) -> list[Note]:
     if family is None or nature.doctor is None:
         return []
-    risk = grain_risk(min(1.0, nature.doctor))
     solutes = _solutes(layer, pantry)
+    notes = _grain_of_polyols(layer, nature, family, solutes)
+    if not solutes.get("sucrose"):
+        return notes
+    risk = grain_risk(min(1.0, nature.doctor))
     sugars = sum(grams for name, grams in solutes.items() if name != "salt")
     wanted = "fondant" in family.id
     share = f"{100 * nature.doctor:.0f} % of the sugars of {layer.name} are not sucrose"
-    notes = []
     if wanted and risk in {GrainRisk.STABLE, GrainRisk.STICKY}:
         notes.append(
             Note(
@@ -258,6 +261,25 @@ def _grain(layer: FormulaLayer, nature: LayerNature, family: Family | None, pant
             )
         )
     return notes
+
+
+def _grain_of_polyols(layer: FormulaLayer, nature: LayerNature, family: Family, solutes: Mapping[str, float]) -> list[Note]:
+    """Of each polyol more than the water holds crystallises, whatever else keeps sugar smooth."""
+    if nature.water is None or family.id in {"toffee", "brittle", "honeycomb"} or "fondant" in family.id:
+        return []
+    water_g = nature.water * layer.finished_g
+    return [
+        Note(
+            topic="Grain",
+            sentence=f"{name.capitalize()}: {solutes[name]:.2g} g to {water_g:.2g} g of water in {layer.name}; about "
+            f"{solutes[name] - grams:.2g} g stays dissolved, so it grains on keeping.",
+            help="Less of it, and more of maltitol syrup, sorbitol, allulose or a fibre syrup.",
+            tone=Tone.FAILS if grams > solutes[name] / 2 and solutes[name] > _MUCH_POLYOL * layer.finished_g else Tone.LOOK,
+            layer_id=layer.layer_id,
+        )
+        for name, grams in grained_g(solutes, water_g).items()
+        if solutes[name] > _SOME_POLYOL * layer.finished_g
+    ]
 
 
 def _moisture(formula: Formula, by_id: Mapping[str, LayerNature], families: Families) -> list[Note]:

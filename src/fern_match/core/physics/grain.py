@@ -5,13 +5,17 @@ other 64.1 g are crystals in a fondant, or 3.68 times too much in a caramel.
 """
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 
+from fern_match.core.data import rows
 from fern_match.core.errors import check_range
 from fern_match.core.physics.water_activity import sucrose_solubility
 
 ROOM_C = 20.0
 _HOLDS_LESS = 0.25
+_DOCTORS_FROM = 1.0  # g that a gram of water holds: a polyol of which it holds less grains itself, and keeps nothing smooth
 
 
 class GrainRisk(StrEnum):
@@ -27,14 +31,48 @@ class GrainRisk(StrEnum):
 _RISKS = ((0.08, GrainRisk.GRAINS), (0.20, GrainRisk.WHEN_BEATEN), (0.30, GrainRisk.RISKY), (0.60, GrainRisk.STABLE))
 
 
+@dataclass(frozen=True, slots=True)
+class Crystals:
+    """How a polyol crystallises."""
+
+    holds_g: float  # that a gram of water holds at room temperature
+    cools_kj_kg: float  # heat its crystals take up as they dissolve
+
+
+@cache
+def crystals() -> Mapping[str, Crystals]:
+    """Polyols by their kind.
+
+    Source: data/polyols.csv (approximate).
+    """
+    return {row["polyol_kind"]: Crystals(float(row["holds_g"]), float(row["cools_kj_kg"])) for row in rows("polyols.csv")}
+
+
+def grained_g(dissolved: Mapping[str, float], water_g: float) -> dict[str, float]:
+    """Polyols of which there is more than the water holds, and how much of each may crystallise [g].
+
+    Args:
+        dissolved: Solute -> grams, polyols by their names.
+        water_g: Of the finished layer, 0 or more.
+
+    >>> {name: round(grams, 1) for name, grams in grained_g({"erythritol": 3.0, "maltitol": 2.0}, 2.0).items()}
+    {'erythritol': 1.8}
+    """
+    over = {name: dissolved.get(name, 0.0) - one.holds_g * water_g for name, one in crystals().items()}
+    return {name: grams for name, grams in over.items() if grams > 0}
+
+
 def doctor_share(dissolved: Mapping[str, float]) -> float:
     """Solids other than sucrose of all sugar solids [g/g]; 1 where there is no sucrose.
+
+    Polyols that grain by themselves, such as erythritol, keep no other sugar from it: they do not count.
 
     Args:
         dissolved: Solute -> grams, polyols by their names.
     """
     sucrose = dissolved.get("sucrose", 0.0)
-    others = sum(grams for name, grams in dissolved.items() if name not in {"sucrose", "salt", "protein"})
+    grain = {name for name, one in crystals().items() if one.holds_g < _DOCTORS_FROM}
+    others = sum(grams for name, grams in dissolved.items() if name not in {"sucrose", "salt", "protein"} | grain)
     return others / (others + sucrose) if others + sucrose > 0 else 1.0
 
 
