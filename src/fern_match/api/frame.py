@@ -61,8 +61,7 @@ def read_frame(match_id: str, desk: DeskDep) -> FrameOut:
     study, batches = opened.match.study, opened.match.batches
     now = Situation(
         reading=opened.reading,
-        versions=numbers.get("versions", 0),
-        batches=numbers.get("batches", 0),
+        counts=numbers,
         pieces=batches[0].pieces if batches else "",
     )
     return FrameOut(

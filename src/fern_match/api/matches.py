@@ -142,13 +142,12 @@ def _kept(match: Match, desk: Desk) -> MatchKeyOut:
 
 def _summary_out(one: Listed) -> MatchSummaryOut:
     line = _line(one)
-    versions, batches = one.counts.get("versions", 0), one.counts.get("batches", 0)
     return MatchSummaryOut(
         id=one.id,
         revision=one.revision,
         name=line.name,
-        facts=list(line.facts(versions, batches)),
-        progress=progress_words(line.study_words, versions, batches),
+        facts=list(line.facts(one.counts)),
+        progress=progress_words(line.study_words, one.counts),
         picture=record_of(SmallSlice, one.picture) if one.picture else line.rough,
         changed_at=one.changed_at,
         archived=one.archived,

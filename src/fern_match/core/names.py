@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
@@ -9,6 +10,7 @@ from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.house import House
 from fern_match.core.label.rows import Region, panel_rows
 from fern_match.core.match import Match
+from fern_match.core.record.shape import fields_of
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER
 
 _NUTRIENTS = {nutrient.value: title for nutrient, title, _ in NUTRIENT_TITLES}
@@ -21,7 +23,7 @@ class Names:
     pantry: Pantry
     families: Families
     layers: Mapping[str, str] = field(default_factory=dict)
-    versions: Mapping[str, str] = field(default_factory=dict)
+    parts: Mapping[tuple[str, str], str] = field(default_factory=dict)  # of the match, by what they are and their id
     rows: Mapping[str, str] = field(default_factory=dict)
     own: Mapping[str, str] = field(default_factory=dict)  # pinned ingredients
 
@@ -33,12 +35,12 @@ class Names:
             wholes: States of one match, or of the house.
         """
         layers: dict[str, str] = {}
-        versions: dict[str, str] = {}
+        parts: dict[tuple[str, str], str] = {}
         own: dict[str, str] = {}
         region = Region.EU
         for match in (whole for whole in wholes if isinstance(whole, Match)):
+            parts |= {(noun, entry.id): _called(entry, noun) for noun, entries in _listed(match) for entry in entries}
             for version in match.versions:
-                versions[version.id] = version.name
                 layers |= {layer.id: layer.name for layer in version.layers}
             layers |= {layer.id: layer.name for layer in match.study.layers}
             own |= {food.id: food.name for food in match.pinned}
@@ -47,13 +49,13 @@ class Names:
             own |= {food.id: food.name for food in house.ingredients}
         titles = {spec.id.value: spec.title.removeprefix("of which ").capitalize() for spec in panel_rows(region)}
         named = {key: name or "Unnamed layer" for key, name in layers.items()}
-        return cls(pantry, families, named, versions, titles, own)
+        return cls(pantry, families, named, parts, titles, own)
 
     def name(self, kind: str, key: str) -> str:
         """What a user calls something.
 
         Args:
-            kind: ingredient, family, layer, subject, version, row, item, evidence or nutrient.
+            kind: ingredient, family, layer, subject, row, item, evidence, nutrient, or the noun of a part: version.
         """
         match kind:
             case "ingredient" if key == LEAVE_OUT:
@@ -64,8 +66,6 @@ class Names:
                 return self.families[key].name if key in self.families else key
             case "layer" | "subject":
                 return "Whole piece" if key == PIECE else " with ".join(self.layers.get(one, one) for one in key.split(TOGETHER))
-            case "version":
-                return self.versions.get(key, key)
             case "row":
                 return self.rows.get(key, key.replace("_", " ").capitalize())
             case "item":
@@ -74,7 +74,7 @@ class Names:
                 return self._evidence(key)
             case "nutrient":
                 return _NUTRIENTS.get(key, key)
-        return key
+        return self.parts.get((kind, key), key)
 
     def _evidence(self, key: str) -> str:
         kind, _, rest = key.partition(":")
@@ -98,3 +98,12 @@ class Names:
             case "small":
                 return f"{self.name('item', rest)}, in the small group"
         return key.replace("_", " ").capitalize()
+
+
+def _listed(match: Match) -> list[tuple[str, tuple[Any, ...]]]:
+    """The lists of a match that have a noun, as they are declared."""
+    return [(spec.noun, getattr(match, spec.name)) for spec in fields_of(Match) if spec.noun]
+
+
+def _called(entry: Any, noun: str) -> str:
+    return str(getattr(entry, "name", "")) or f"unnamed {noun}"

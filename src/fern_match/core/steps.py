@@ -1,7 +1,7 @@
 """The steps of the way through, in their order: the one list of them in the core."""
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from fern_match.core.adapt.words import adapt_words
 from fern_match.core.batch.words import batch_words
@@ -16,9 +16,12 @@ class Situation:
     """What the words of all steps are made from: cheap to know, however large the match."""
 
     reading: StudyReading
-    versions: int = 0
-    batches: int = 0
+    counts: Mapping[str, int] = field(default_factory=dict)  # of the match's parts, by their list: versions, batches
     pieces: str = ""  # of the first batch, as typed
+
+    def count(self, parts: str) -> int:
+        """How many of a kind of part there are."""
+        return self.counts.get(parts, 0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,27 +32,39 @@ class StepWords:
     words: str
 
 
-_WORDS: dict[str, Callable[[Situation], str]] = {
-    "study": lambda now: study_words(now.reading),
-    "estimate": lambda now: estimate_words(now.reading),
-    "formulate": lambda now: formulate_words(now.versions),
-    "adapt": lambda now: adapt_words(now.versions),
-    "batch": lambda now: batch_words(now.versions, now.batches, now.pieces, now.reading.comma),
-}
+@dataclass(frozen=True, slots=True)
+class _Step:
+    id: str
+    title: str
+    words: Callable[[Situation], str]
+    makes: str = ""  # the list of the match that it fills: where there is one of them, one has come as far
+
+
+_STEPS = (
+    _Step("study", "Study", lambda now: study_words(now.reading)),
+    _Step("estimate", "Estimate", lambda now: estimate_words(now.reading)),
+    _Step("formulate", "Formulate", lambda now: formulate_words(now.count("versions")), "versions"),
+    _Step("adapt", "Adapt", lambda now: adapt_words(now.count("versions"))),
+    _Step(
+        "batch",
+        "Batch",
+        lambda now: batch_words(now.count("versions"), now.count("batches"), now.pieces, now.reading.comma),
+        "batches",
+    ),
+)
 
 
 def step_words(now: Situation) -> tuple[StepWords, ...]:
     """The path's words, step by step."""
-    return tuple(StepWords(step, words(now)) for step, words in _WORDS.items())
+    return tuple(StepWords(step.id, step.words(now)) for step in _STEPS)
 
 
-def progress_words(study: str, versions: int, batches: int) -> str:
+def progress_words(study: str, counts: Mapping[str, int]) -> str:
     """How far a match is on the way, for a list.
 
     Args:
-        versions: How many there are.
-        batches: How many there are.
+        study: What the study lacks, in words.
+        counts: Of the match's parts, by their list.
     """
-    if batches:
-        return "As far as Batch"
-    return "As far as Formulate" if versions else f"Study: {study or 'just begun'}"
+    far = next((step.title for step in reversed(_STEPS) if step.makes and counts.get(step.makes)), None)
+    return f"As far as {far}" if far is not None else f"Study: {study or 'just begun'}"

@@ -1,8 +1,11 @@
 """What a list shows of a match: its facts, and its piece by its look."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fern_match.core.estimate.picture import SmallSlice, rough_slice
+from fern_match.core.match import Match
+from fern_match.core.record.shape import fields_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.words import study_words
 
@@ -19,20 +22,18 @@ class MatchLine:
     study_words: str = ""  # what the study lacks
     rough: SmallSlice | None = None
 
-    def facts(self, versions: int, batches: int) -> tuple[str, ...]:
+    def facts(self, counts: Mapping[str, int]) -> tuple[str, ...]:
         """What there is to say of it, in order.
 
         Args:
-            versions: How many it has.
-            batches: How many it has.
+            counts: Of the match's parts, by their list.
         """
+        parts = ((spec.noun, counts.get(spec.name, 0)) for spec in fields_of(Match) if spec.noun)
         told = (
             self.maker,
             self.net_weight,
             f"{self.region} label" if self.region else "",
-            _counted(self.layers, "layer", "layers") if self.layers else "",
-            _counted(versions, "version", "versions") if versions else "",
-            _counted(batches, "batch", "batches") if batches else "",
+            *(_counted(count, noun) for noun, count in (("layer", self.layers), *parts)),
         )
         return tuple(fact for fact in told if fact)
 
@@ -51,5 +52,6 @@ def match_line(reading: StudyReading) -> MatchLine:
     )
 
 
-def _counted(count: int, one: str, more: str) -> str:
-    return f"{count} {one if count == 1 else more}"
+def _counted(count: int, noun: str) -> str:
+    more = f"{noun}es" if noun.endswith(("ch", "s")) else f"{noun}s"
+    return f"{count} {noun if count == 1 else more}" if count else ""

@@ -216,10 +216,10 @@ def test_the_path_says_what_is_missing(
 )
 def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces: str, words: str) -> None:
     """Once there is a version."""
-    now = Situation(reading=read(small_study), versions=1, batches=1, pieces=pieces)
+    now = Situation(reading=read(small_study), counts={"versions": 1, "batches": 1}, pieces=pieces)
     assert step_words(now)[4].words == words
     assert step_words(now)[2].words == "1 version"
-    assert step_words(replace(now, batches=2))[4].words == "2 batches"
+    assert step_words(replace(now, counts={"versions": 1, "batches": 2}))[4].words == "2 batches"
 
 
 def test_per_100_g_is_100_g(small_study: Study, read: Read) -> None:

@@ -8,8 +8,8 @@ import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
 import { batchesQuery, batchQuery, usePlan, withCell } from "./batchApi";
-import { useInHand } from "../formulate/inHand";
-import { Taught } from "../formulate/Taught";
+import { useInHand } from "../versions/inHand";
+import { Taught } from "../versions/Taught";
 import { Cautions } from "./Cautions";
 import { Shopping } from "./Shopping";
 

@@ -23,13 +23,13 @@ import {
   versionsQuery,
   type Replacement,
 } from "./formulateApi";
-import { useInHand } from "./inHand";
+import { useInHand } from "../versions/inHand";
 import { LayerCard } from "./LayerCard";
 import { MeasurePanel } from "./MeasurePanel";
 import { PrintedPanel } from "./PrintedPanel";
 import { TargetsPanel } from "./TargetsPanel";
-import { Taught } from "./Taught";
-import { Begin, VersionBar } from "./VersionBar";
+import { Taught } from "../versions/Taught";
+import { Begin, VersionBar } from "../versions/VersionBar";
 
 /** Formulate: a recipe for this kitchen that gives the original. */
 export function FormulatePage() {

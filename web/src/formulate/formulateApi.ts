@@ -7,7 +7,7 @@ import type { RecipeAsked, Region, VersionRecord, VersionView } from "../api/typ
 import { inMatch, matchKey, newer, refreshMatch } from "../app/queries";
 import { useSaver, type Desk } from "../app/saver";
 import { thisWindow } from "../app/windows";
-import { chosenOf } from "./inHand";
+import { chosenOf } from "../versions/inHand";
 
 export const versionsQuery = (matchId: string) =>
   queryOptions({

@@ -5,7 +5,7 @@ import type { Kitchen, KitchenOut } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
-import { HouseUndo } from "./HouseUndo";
+import { HouseUndo } from "../house/HouseUndo";
 import { useKitchen } from "./kitchenApi";
 
 /** What each setting is called on its field. */

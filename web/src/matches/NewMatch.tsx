@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Region } from "../api/types";
 import { matchFromRecipe } from "../formulate/formulateApi";
-import { RecipeSheet } from "../formulate/RecipeSheet";
+import { RecipeSheet } from "../versions/RecipeSheet";
 import { useTyping } from "../ui/typing";
 import { FileButton } from "../ui/FileButton";
 import { Button, Notice } from "../ui/Parts";

@@ -5,7 +5,7 @@ import { Button, Notice } from "../ui/Parts";
 import { REGIONS } from "../ui/regions";
 import { Select } from "../ui/Select";
 import { Sheet } from "../ui/Sheet";
-import { Field, PanelFields, TextField } from "./PacketFields";
+import { Field, PanelFields, TextField } from "../house/PacketFields";
 import { addFromPacket, packetRowsQuery } from "./pantryApi";
 
 interface PacketSheetProps {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Food, PantryPreview } from "../api/types";
 import { refreshHouse } from "../app/queries";
-import { HouseUndo } from "../kitchen/HouseUndo";
+import { HouseUndo } from "../house/HouseUndo";
 import { FileButton } from "../ui/FileButton";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";

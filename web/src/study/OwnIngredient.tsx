@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
-import { Field, PanelFields } from "../pantry/PacketFields";
+import { Field, PanelFields } from "../house/PacketFields";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
 import { addIngredient } from "./studyApi";

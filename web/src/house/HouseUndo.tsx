@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Notice } from "../ui/Parts";
-import { kitchenQuery, useHouseHistory } from "./kitchenApi";
+import { kitchenQuery, useHouseHistory } from "../kitchen/kitchenApi";
 
 /** The last change of kitchen and pantry back, and again; each says what it would do. */
 export function HouseUndo({ busy = false }: { busy?: boolean }) {

@@ -10,7 +10,7 @@ import { Button, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { Sheet } from "../ui/Sheet";
 import { useTyping } from "../ui/typing";
-import { readRecipe } from "./formulateApi";
+import { readRecipe } from "../formulate/formulateApi";
 
 type Measures = NonNullable<RecipeAsked["measures"]>;
 const COUNTRIES: readonly (readonly [Measures, string])[] = [

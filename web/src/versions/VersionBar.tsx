@@ -7,7 +7,7 @@ import { useMatch } from "../app/match";
 import { latestRevision, refreshMatch } from "../app/queries";
 import { takeEstimate } from "../estimate/estimateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
-import { deleteVersion, startVersion, versionFromRecipe } from "./formulateApi";
+import { deleteVersion, startVersion, versionFromRecipe } from "../formulate/formulateApi";
 import { RecipeSheet } from "./RecipeSheet";
 
 interface VersionBarProps {
