@@ -1,5 +1,6 @@
 """Study: what was written down about the original, and how it is read."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated
 
@@ -14,6 +15,7 @@ from fern_match.core.label.panel import read_panel
 from fern_match.core.label.rows import Basis, RowId, panel_rows
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.match import Match, own_of, with_study
+from fern_match.core.measures import Typed
 from fern_match.core.measures.shown import MassUnit, ShownIn, shown_mass
 from fern_match.core.record.parts import PartKey
 from fern_match.core.study.flags import UNSURE_BELOW, Flag, flags_of
@@ -111,12 +113,18 @@ class LayerReadingOut(BaseModel):
     better_family_name: str | None
 
 
+class ReadingOut(TypedOut):
+    """A reading of a table, by its id."""
+
+    id: str
+
+
 class WeighingOut(BaseModel):
-    """Readings of one subject, by their ids."""
+    """Readings of one subject."""
 
     subject: str
     layers: list[str]  # that were on the scale; none for whole pieces
-    readings: list[TypedOut]
+    readings: list[ReadingOut]
     mean_g: float | None
     mean_in_ounces: str | None  # where the kitchen shows ounces
     sd_g: float | None
@@ -127,7 +135,7 @@ class ThicknessOut(BaseModel):
 
     layer_id: str
     spot: Spot
-    readings: list[TypedOut]
+    readings: list[ReadingOut]
     mean_mm: float | None
 
 
@@ -411,17 +419,21 @@ def _weighing_out(weighing: WeighingReading, shown_in: ShownIn) -> WeighingOut:
     return WeighingOut(
         subject=weighing.subject,
         layers=list(weighing.layers),
-        readings=[typed_out(reading, ShownIn()) for reading in weighing.readings],  # their cells are in grams
+        readings=_readings_out(weighing.ids, weighing.readings, ShownIn()),  # their cells are in grams
         mean_g=mean,
         mean_in_ounces=shown_mass(mean, shown_in.mass) if mean is not None and shown_in.mass is MassUnit.OUNCES else None,
         sd_g=weighing.sd_g,
     )
 
 
+def _readings_out(ids: Sequence[str], readings: Sequence[Typed], shown_in: ShownIn) -> list[ReadingOut]:
+    return [ReadingOut(id=key, **typed_out(reading, shown_in).model_dump()) for key, reading in zip(ids, readings, strict=True)]
+
+
 def _thickness_out(one: ThicknessReading, shown_in: ShownIn) -> ThicknessOut:
     return ThicknessOut(
         layer_id=one.layer,
         spot=one.spot,
-        readings=[typed_out(typed, shown_in) for typed in one.readings],
+        readings=_readings_out(one.ids, one.readings, shown_in),
         mean_mm=one.mean_mm,
     )

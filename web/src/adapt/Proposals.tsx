@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { useState, type KeyboardEvent, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import type { AdaptedLayer, AdaptedOut, CutFace, FrameLayer, ProposalOut } from "../api/types";
 import { useMatch } from "../app/match";
@@ -243,6 +243,23 @@ function Head({ columns, children }: { columns: number; children: ReactNode }) {
 const WHISPER =
   "absolute top-0 right-14 flex gap-2 bg-paper pl-2 text-xs leading-6 whitespace-nowrap opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 pointer-coarse:static pointer-coarse:opacity-100";
 
+/** Arrows up and down go to the lines above and below, sideways between what can be said of one. */
+function toNeighbour(event: KeyboardEvent<HTMLButtonElement>) {
+  const line = event.currentTarget.closest("li");
+  const step = { ArrowDown: line?.nextElementSibling, ArrowUp: line?.previousElementSibling }[event.key];
+  const buttons = [...((step ?? line)?.querySelectorAll<HTMLElement>("[data-line]") ?? [])];
+  const same = buttons.find((one) => one.dataset.line === event.currentTarget.dataset.line);
+  const target =
+    event.key === "ArrowRight"
+      ? buttons[1]
+      : event.key === "ArrowLeft"
+        ? buttons[0]
+        : step && (same ?? buttons[0]);
+  if (!target) return;
+  event.preventDefault();
+  target.focus();
+}
+
 function Amounts(props: {
   layer: AdaptedLayer;
   was?: AdaptedLayer;
@@ -258,8 +275,9 @@ function Amounts(props: {
       {(!was || was.family_name !== layer.family_name) && (
         <p className="text-sm text-ink-2">{layer.family_name}</p>
       )}
+      {/* One stop for the keyboard: arrows go from line to line. */}
       <ul>
-        {layer.lines.map((line) => (
+        {layer.lines.map((line, at) => (
           <li key={line.ingredient_id} className="group relative flex items-baseline gap-2">
             <span className={`min-w-0 flex-1 ${was && line.is_new ? "text-fern-700" : ""}`}>
               {line.name}
@@ -272,6 +290,9 @@ function Amounts(props: {
             <span className={WHISPER}>
               <Button
                 look="bare"
+                data-line="must"
+                tabIndex={at === 0 ? 0 : -1}
+                onKeyDown={toNeighbour}
                 aria-label={`${layer.name} must have ${line.name}`}
                 onClick={() => must(line.ingredient_id)}
               >
@@ -280,6 +301,9 @@ function Amounts(props: {
               {forbid && line.is_new && (
                 <Button
                   look="bare"
+                  data-line="not"
+                  tabIndex={-1}
+                  onKeyDown={toNeighbour}
                   aria-label={`Without ${line.name}`}
                   onClick={() => forbid(line.ingredient_id)}
                 >

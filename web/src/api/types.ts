@@ -25,6 +25,7 @@ export type Typed = Schemas["TypedOut"];
 export type PanelRow = Schemas["PanelRowOut"];
 export type Spot = Schemas["Spot"];
 export type Thickness = Schemas["Thickness"];
+export type ReadReading = Schemas["ReadingOut"];
 export type Weighing = Schemas["WeighingOut"];
 export type Ready = Schemas["ReadyOut"];
 export type EstimateOut = Schemas["ReadyOut"] | Schemas["ComputingOut"] | Schemas["NotYetOut"];

@@ -8,6 +8,7 @@ import { KitchenAlone, KitchenPage } from "../kitchen/KitchenPage";
 import { MatchesPage } from "../matches/MatchesPage";
 import { PantryAlone, PantryPage } from "../pantry/PantryPage";
 import { StudyPage } from "../study/StudyPage";
+import { useKeptFocus } from "./focus";
 import { MatchShell } from "./MatchShell";
 import { STEPS } from "./steps";
 
@@ -21,6 +22,7 @@ const PAGES: Record<string, ReactElement> = {
 
 /** Every page and its address. */
 export function App() {
+  useKeptFocus();
   return (
     <BrowserRouter>
       <Routes>

@@ -62,6 +62,16 @@ export function MatchShell() {
   };
   return (
     <div className="print-flow flex h-dvh min-w-[360px] flex-col">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:m-2 focus:rounded focus:bg-card focus:px-3 focus:py-2 focus:text-fern-700"
+        onClick={(event) => {
+          event.preventDefault();
+          main.current?.focus();
+        }}
+      >
+        To the step
+      </a>
       <Path matchId={matchId} frame={frame} estimate={estimate}>
         <HistoryBar undoState={frame.undo_state} busy={busy} onStep={go} onShow={() => setSheet("changes")} />
       </Path>

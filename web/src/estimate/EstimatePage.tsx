@@ -110,9 +110,10 @@ function TakeAsVersion() {
   const taking = useMutation({
     mutationFn: (how: { replace?: boolean; keepBoth?: boolean }) =>
       takeEstimate(matchId, latestRevision(queries, matchId), how),
-    onSuccess: ({ version }) => {
-      void refreshMatch(queries, matchId);
-      void navigate(`../formulate?version=${version.id}`, { relative: "path" });
+    onSuccess: async ({ version }) => {
+      await refreshMatch(queries, matchId);
+      await queries.query(versionsQuery(matchId)); // so that the page that comes has it
+      await navigate(`../formulate?version=${version.id}`, { relative: "path" });
     },
   });
   const asks = taking.error instanceof Refused && taking.error.problem.code === "WouldOverwrite";

@@ -61,9 +61,9 @@ function StepMenu({ matchId, words }: { matchId: string; words: ReadonlyMap<stri
   const navigate = useNavigate();
   const open = STEPS.find((step) => pathname === `/m/${matchId}/${step.id}`)?.id ?? "";
   return (
-    <label className="flex min-w-0 flex-1 items-center px-2 lg:hidden">
-      <span className="sr-only">Step</span>
+    <div className="flex min-w-0 flex-1 items-center px-2 lg:hidden">
       <select
+        aria-label="Step"
         className="w-full rounded border border-white/30 bg-fern-900 px-2 py-1.5 font-head font-semibold"
         value={open}
         onChange={(event) =>
@@ -78,6 +78,6 @@ function StepMenu({ matchId, words }: { matchId: string; words: ReadonlyMap<stri
           </option>
         ))}
       </select>
-    </label>
+    </div>
   );
 }

@@ -17,7 +17,7 @@ export function Strip({ frame, estimate, computing, copy }: StripProps) {
     <section
       aria-label="Targets"
       aria-busy={computing}
-      className="no-print flex min-h-[84px] shrink-0 items-stretch gap-5 overflow-x-auto border-t border-line bg-card px-5 py-1.5 max-[1279px]:gap-3 max-[1279px]:px-3 max-lg:*:min-w-20"
+      className="no-print flex min-h-[84px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-1.5 max-[1279px]:gap-3 max-[1279px]:px-3 max-lg:flex-wrap max-lg:gap-y-1 max-lg:*:min-w-[68px] max-lg:[&_svg]:hidden"
     >
       <div className="w-28 shrink-0">
         <p className="text-sm text-ink-2">{copy ? "Piece, this version" : "Piece"}</p>
@@ -26,7 +26,7 @@ export function Strip({ frame, estimate, computing, copy }: StripProps) {
           <span className="text-sm font-normal text-ink-2">g</span>
         </p>
         <p className="mt-1 truncate text-sm text-ink-2">
-          {frame.net_weight ? `label ${frame.net_weight}` : "no net weight"}
+          {frame.net_weight ? `pack ${frame.net_weight}` : "no net weight"}
         </p>
       </div>
       <p className="flex w-14 shrink-0 items-center border-l border-line pl-4 text-sm leading-tight text-ink-2">

@@ -21,6 +21,12 @@ export function MatchesPage() {
   const [justDeleted, setJustDeleted] = useState<string | null>(null);
   return (
     <div className="min-h-dvh">
+      <a
+        href="#new"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:m-2 focus:rounded focus:bg-card focus:px-3 focus:py-2 focus:text-fern-700"
+      >
+        To a new match
+      </a>
       <header className="flex items-center justify-between bg-fern-900 px-8 py-4 text-white">
         <div>
           <p className="font-head text-xl font-semibold">Fern Match</p>

@@ -38,7 +38,7 @@ export function NewMatch() {
   });
   return (
     <section aria-labelledby="new" className="self-start rounded-lg border border-line bg-linen px-5 py-4">
-      <h2 id="new" className="mb-3 text-lg">
+      <h2 id="new" tabIndex={-1} className="mb-3 text-lg focus:outline-none">
         New match
       </h2>
       <form

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useMatch } from "../app/match";
-import type { Layer, Spot, Typed, Weighing } from "../api/types";
+import type { Layer, ReadReading, Spot, Weighing } from "../api/types";
 import { usePointable } from "../frame/pointing";
 import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
@@ -205,7 +205,7 @@ interface ReadingsLineProps {
   /** The layer that lights up with it. */
   points: string | null;
   typed: readonly { id: string; typed: string }[];
-  read: readonly Typed[];
+  read: readonly ReadReading[];
   mean: number | null;
   meanToo?: string | null;
   scatter?: number | null;
@@ -217,7 +217,6 @@ function ReadingsLine(props: ReadingsLineProps) {
   const { name, what, unit, typed, read, mean, meanToo, scatter = null, onCommit } = props;
   const decimals = unit === "g" ? 2 : 1;
   const pointable = usePointable(props.points);
-  const problems = [...new Set(read.map((one) => one.problem).filter(Boolean))];
   const readAs = read.flatMap((one, index) =>
     one.read_as ? [read.length > 1 ? `${index + 1}: ${one.read_as}` : one.read_as] : [],
   );
@@ -235,6 +234,7 @@ function ReadingsLine(props: ReadingsLineProps) {
               label={`${name}, ${what} ${index + 1}`}
               value={one?.typed ?? ""}
               grows={one === null}
+              problem={read.find((other) => other.id === one?.id)?.problem}
               onCommit={(text) => onCommit(one?.id ?? null, text)}
             />
           ))}
@@ -242,11 +242,6 @@ function ReadingsLine(props: ReadingsLineProps) {
         {readAs.length > 0 && (
           <span className="mt-1 block text-sm text-ink-2">read as {readAs.join("; ")}</span>
         )}
-        {problems.map((problem) => (
-          <span key={problem} className="mt-1 block text-sm text-amber-ink">
-            {problem}
-          </span>
-        ))}
       </td>
       <td className="py-2 text-right">
         {mean !== null && (

@@ -19,7 +19,7 @@ export function Choice({ label, options, value, onChoose, placeholder }: ChoiceP
   const { query, setQuery, shown, onKeyDown } = useNarrowing(options, value);
   return (
     <Combobox
-      value={value}
+      value={query.trim() ? null : value}
       onChange={(id: string | null) => {
         if (id !== null && id !== value) onChoose(id);
       }}
@@ -31,7 +31,7 @@ export function Choice({ label, options, value, onChoose, placeholder }: ChoiceP
             <ComboboxInput
               aria-label={label}
               className="w-full rounded border border-line bg-card px-2 py-1 pr-7 placeholder:text-ink-2/70"
-              displayValue={(id: string | null) => options.find((option) => option.id === id)?.name ?? ""}
+              displayValue={() => options.find((option) => option.id === value)?.name ?? ""}
               onChange={(event) => setQuery(event.target.value)}
               onKeyDown={(event) => onKeyDown(event, open)}
               onFocus={(event) => event.target.select()}

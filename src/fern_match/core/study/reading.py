@@ -45,6 +45,7 @@ class WeighingReading:
 
     subject: str
     readings: tuple[Typed, ...]
+    ids: tuple[str, ...]  # of them
 
     @property
     def grams(self) -> tuple[float, ...]:
@@ -74,6 +75,7 @@ class ThicknessReading:
     layer: str
     spot: Spot
     readings: tuple[Typed, ...]
+    ids: tuple[str, ...]  # of them
 
     @property
     def millimetres(self) -> tuple[float, ...]:
@@ -350,12 +352,17 @@ class StudyReading:
     def weighings(self) -> tuple[WeighingReading, ...]:
         """Readings by subject, whole pieces first, then the layers in order."""
         typed: dict[str, list[Typed]] = {}
+        keys: dict[str, list[str]] = {}
         for reading in self.study.readings:
             typed.setdefault(reading.what, []).append(read_grams(reading.typed, least_g=_LEAST_G, comma=self.comma))
+            keys.setdefault(reading.what, []).append(reading.id)
         ids = {layer.id for layer in self.study.layers}
         pairs = [what for what in typed if TOGETHER in what and ids.issuperset(what.split(TOGETHER))]
         subjects = [PIECE, *(layer.id for layer in self.study.layers), *pairs]
-        return tuple(WeighingReading(subject=subject, readings=tuple(typed.get(subject, ()))) for subject in subjects)
+        return tuple(
+            WeighingReading(subject=subject, readings=tuple(typed.get(subject, ())), ids=tuple(keys.get(subject, ())))
+            for subject in subjects
+        )
 
     @cached_property
     def size(self) -> SizeReading:
@@ -372,10 +379,12 @@ class StudyReading:
         A coat differs between its sides; the others are even. What lies in another layer has no thickness of its own.
         """
         typed: dict[tuple[str, Spot], list[Typed]] = {}
+        keys: dict[tuple[str, Spot], list[str]] = {}
         for one in self.study.thicknesses:
             typed.setdefault((one.layer, one.spot), []).append(read_millimetres(one.typed, most_mm=_LONGEST_MM, comma=self.comma))
+            keys.setdefault((one.layer, one.spot), []).append(one.id)
         return tuple(
-            ThicknessReading(layer.id, spot, tuple(typed.get((layer.id, spot), ())))
+            ThicknessReading(layer.id, spot, tuple(typed.get((layer.id, spot), ())), tuple(keys.get((layer.id, spot), ())))
             for layer in self.study.layers
             for spot in Spot
             if (layer.id, spot) in typed or spot in _SPOTS.get(layer.place, (Spot.ANYWHERE,))

@@ -3145,6 +3145,24 @@ export interface components {
             also?: string | null;
         };
         /**
+         * ReadingOut
+         * @description A reading of a table, by its id.
+         */
+        ReadingOut: {
+            /** Typed */
+            typed: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Problem */
+            problem: string | null;
+            /** Read As */
+            read_as: string | null;
+            /** Id */
+            id: string;
+        };
+        /**
          * ReadyOut
          * @description The estimate of this revision.
          */
@@ -3959,7 +3977,7 @@ export interface components {
             layer_id: string;
             spot: components["schemas"]["Spot"];
             /** Readings */
-            readings: components["schemas"]["TypedOut"][];
+            readings: components["schemas"]["ReadingOut"][];
             /** Mean Mm */
             mean_mm: number | null;
         };
@@ -4316,7 +4334,7 @@ export interface components {
         };
         /**
          * WeighingOut
-         * @description Readings of one subject, by their ids.
+         * @description Readings of one subject.
          */
         WeighingOut: {
             /** Subject */
@@ -4324,7 +4342,7 @@ export interface components {
             /** Layers */
             layers: string[];
             /** Readings */
-            readings: components["schemas"]["TypedOut"][];
+            readings: components["schemas"]["ReadingOut"][];
             /** Mean G */
             mean_g: number | null;
             /** Mean In Ounces */

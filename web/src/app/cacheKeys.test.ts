@@ -1,0 +1,21 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { expect, it } from "vitest";
+
+const files = (folder: string): string[] =>
+  readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
+    entry.isDirectory() ? files(join(folder, entry.name)) : [join(folder, entry.name)],
+  );
+
+it("every key of the cache begins with a match or the house", () => {
+  const found = files(join(import.meta.dirname, ".."))
+    .filter((path) => /\.tsx?$/.test(path) && !path.includes("generated") && !path.includes(".test."))
+    .flatMap((path) =>
+      [...readFileSync(path, "utf8").matchAll(/queryKey:\s*([^\n]*)/g)].map((key) => key[1] ?? ""),
+    );
+  expect(found.length).toBeGreaterThan(15);
+  const strange = found.filter(
+    (key) => !/^(matchKey\(|houseKey\(|\["match"|\w*[qQ]uery(\.|\()|string|readonly)/.test(key.trim()),
+  );
+  expect(strange).toEqual([]);
+});
