@@ -4,10 +4,31 @@ from hypothesis import strategies as st
 
 from fern_match.core.batch import BatchPlan
 from fern_match.core.food import standard_pantry
-from fern_match.core.formulate import Origin, OriginKind, Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate import (
+    Origin,
+    OriginKind,
+    Property,
+    Shaping,
+    Version,
+    VersionIngredient,
+    VersionLayer,
+    VersionTarget,
+)
+from fern_match.core.formulate.version import NoteKind, VersionNote
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import Match
-from fern_match.core.study.record import LabelText, Layer, PieceSize, Place, Reading, Study, Whereabouts
+from fern_match.core.study.record import (
+    LabelText,
+    Layer,
+    Meaning,
+    PieceSize,
+    Place,
+    Reading,
+    Spot,
+    Study,
+    Thickness,
+    Whereabouts,
+)
 
 _LAYERS = (
     Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT),
@@ -41,6 +62,9 @@ def studies(draw: st.DrawFn) -> Study:
             serving=draw(_MAYBE),
             basis=draw(st.sampled_from(list(Basis))),
             rows=draw(st.dictionaries(st.sampled_from(list(RowId)), TEXTS, max_size=3)),
+            other_rows=draw(st.dictionaries(st.sampled_from(list(RowId)), TEXTS, max_size=2)),
+            servings=draw(_MAYBE),
+            price=draw(_MAYBE),
         ),
         statement=draw(_MAYBE),
         corrections=draw(st.dictionaries(_ITEMS, st.sampled_from(["none", "white-sugar"]), max_size=2)),
@@ -52,6 +76,11 @@ def studies(draw: st.DrawFn) -> Study:
             Reading(id=key, subject=draw(st.one_of(st.just("piece"), _IDS)), typed=draw(TEXTS))
             for key in draw(st.lists(st.sampled_from(["a", "b", "c", "d"]), unique=True, max_size=4))
         ),
+        thicknesses=tuple(
+            Thickness(id=key, layer=draw(_IDS), spot=draw(st.sampled_from(list(Spot))), typed=draw(TEXTS))
+            for key in draw(st.lists(st.sampled_from(["a", "b"]), unique=True, max_size=2))
+        ),
+        meanings=draw(st.dictionaries(_ITEMS, st.sampled_from(list(Meaning)), max_size=2)),
         size=PieceSize(length=draw(_MAYBE), width=draw(_MAYBE), height=draw(_MAYBE)),
         doubted=tuple(sorted(draw(st.sets(st.sampled_from(["row:fat", "net_weight"]))))),
     )
@@ -64,21 +93,51 @@ def versions(draw: st.DrawFn, version_id: str) -> Version:
     for layer_id in draw(st.lists(_IDS, unique=True, max_size=2)):
         lines = [
             VersionIngredient(
-                id=key, ingredient=draw(_FOODS), name=draw(TEXTS), role="any", amount=draw(_AMOUNTS), locked=draw(st.booleans())
+                id=key,
+                ingredient=draw(_FOODS),
+                name=draw(TEXTS),
+                role="any",
+                amount=draw(_AMOUNTS),
+                locked=draw(st.booleans()),
+                least=draw(_MAYBE),
+                part=draw(_MAYBE),
             )
             for key in draw(st.lists(st.sampled_from(["one", "two"]), unique=True, max_size=2))
         ]
         layers.append(
             VersionLayer(
-                id=layer_id, name=draw(TEXTS), family="soft-caramel", water_lost=draw(_AMOUNTS), ingredients=tuple(lines)
+                id=layer_id,
+                name=draw(TEXTS),
+                family="soft-caramel",
+                water_lost=draw(_AMOUNTS),
+                shaping=draw(st.none() | st.sampled_from(list(Shaping))),
+                ingredients=tuple(lines),
             )
         )
     return Version(
         id=version_id,
         name=draw(TEXTS),
         parent=draw(st.none() | st.just("other")),
-        origin=Origin(kind=draw(st.sampled_from(list(OriginKind))), key=draw(st.sampled_from(["", "ab12"]))),
+        origin=Origin(
+            kind=draw(st.sampled_from(list(OriginKind))),
+            key=draw(st.sampled_from(["", "ab12"])),
+            rules=tuple(draw(st.lists(st.sampled_from(["vegan", "keto:4", "without-milk"]), unique=True, max_size=2))),
+        ),
         layers=tuple(layers),
+        targets=tuple(
+            VersionTarget(
+                id=key,
+                layer=draw(st.none() | st.sampled_from([layer.id for layer in layers])) if layers else None,
+                property=draw(st.sampled_from(list(Property))),
+                wanted=draw(_MAYBE),
+                tolerance=draw(_MAYBE),
+            )
+            for key in draw(st.lists(st.sampled_from(["t", "u"]), unique=True, max_size=2))
+        ),
+        notes=tuple(
+            VersionNote(id=key, kind=draw(st.sampled_from(list(NoteKind))), text=draw(TEXTS))
+            for key in draw(st.lists(st.sampled_from(["m", "n"]), unique=True, max_size=2))
+        ),
     )
 
 

@@ -46,7 +46,7 @@ export function Slice({ frame, estimate, computing, picked, pick, copy }: SliceP
         ))}
       </ul>
       {copy && (
-        <p className="mt-auto flex justify-between border-t border-line pt-3">
+        <p className="mt-auto flex justify-between border-t border-line pt-3 max-lg:hidden">
           <span className="text-ink-2">This version</span>
           <span>
             <strong>{figure(copy.piece_g, 1)}</strong> <span className="text-sm text-ink-2">g</span>
@@ -56,7 +56,9 @@ export function Slice({ frame, estimate, computing, picked, pick, copy }: SliceP
       {estimate && (
         <p
           className={
-            copy ? "flex justify-between pt-1" : "mt-auto flex justify-between border-t border-line pt-3"
+            copy
+              ? "flex justify-between pt-1 max-lg:hidden"
+              : "mt-auto flex justify-between border-t border-line pt-3 max-lg:hidden"
           }
         >
           <span className="text-ink-2">Original, probably</span>
@@ -82,7 +84,7 @@ function Faces({ frame, estimate, copy, picked, pick }: Omit<SliceProps, "comput
   if (estimate && copy?.slice) {
     return (
       <>
-        <div className="flex items-end justify-center gap-px">
+        <div className="flex items-end justify-center gap-px max-lg:shrink-0 max-lg:justify-start">
           <CutFaceDrawing face={estimate.slice} half="left" {...drawing} />
           <CutFaceDrawing face={copy.slice} half="right" {...drawing} />
         </div>

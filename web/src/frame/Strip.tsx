@@ -17,9 +17,9 @@ export function Strip({ frame, estimate, computing, copy }: StripProps) {
     <section
       aria-label="Targets"
       aria-busy={computing}
-      className="no-print flex min-h-[84px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-1.5 max-[1279px]:gap-3 max-[1279px]:px-3 max-lg:flex-wrap max-lg:gap-y-1 max-lg:*:min-w-[68px] max-lg:[&_svg]:hidden"
+      className="no-print flex min-h-[84px] shrink-0 items-stretch gap-5 border-t border-line bg-card px-5 py-1.5 max-[1279px]:gap-3 max-[1279px]:px-3 max-lg:flex-wrap max-lg:gap-y-1 max-lg:*:min-w-[58px] max-lg:[&_svg]:hidden"
     >
-      <div className="w-28 shrink-0">
+      <div className="w-28 shrink-0 max-lg:w-24">
         <p className="text-sm text-ink-2">{copy ? "Piece, this version" : "Piece"}</p>
         <p className="text-lg leading-tight font-semibold">
           {copy ? figure(copy.piece_g, 1) : estimate ? figure(estimate.piece_g.best, 1) : "–"}{" "}
@@ -29,7 +29,7 @@ export function Strip({ frame, estimate, computing, copy }: StripProps) {
           {frame.net_weight ? `pack ${frame.net_weight}` : "no net weight"}
         </p>
       </div>
-      <p className="flex w-14 shrink-0 items-center border-l border-line pl-4 text-sm leading-tight text-ink-2">
+      <p className="flex w-14 shrink-0 items-center max-lg:hidden border-l border-line pl-4 text-sm leading-tight text-ink-2">
         {frame.basis}
       </p>
       {rows
