@@ -18,6 +18,7 @@ from fern_match.core.food import standard_pantry
 from fern_match.core.match import Match
 from fern_match.core.study.record import Study
 from fern_match.exchange import read_match_file, written_match_file
+from fern_match.store import Database
 
 run = CliRunner()
 
@@ -240,3 +241,37 @@ def test_measure_next_prints_the_best_first(file: Path, tmp_path: Path) -> None:
     empty = tmp_path / "empty.json"
     empty.write_text(written_match_file(Match(study=Study(name="Empty"))))
     assert run.invoke(app, ["measure-next", str(empty)]).exit_code == 2
+
+
+@pytest.mark.parametrize(
+    ("name", "typed", "said"),
+    [
+        ("PORT", "abc", "FERN_MATCH_PORT cannot be “abc”"),
+        ("KEY", "  ", "a key has 12 signs or more"),
+        ("KEY", "short", "12 signs"),
+    ],
+)
+def test_a_setting_that_cannot_be_is_a_sentence(monkeypatch: pytest.MonkeyPatch, name: str, typed: str, said: str) -> None:
+    """No trace; with what was set."""
+    monkeypatch.setenv(f"FERN_MATCH_{name}", typed)
+    told = run.invoke(app, ["serve"])
+    assert told.exit_code == 2
+    assert said in told.stderr
+
+
+def test_a_port_that_is_taken_is_said_before_anything_else(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Not after “Fern Match is at”."""
+    monkeypatch.setenv("FERN_MATCH_DATABASE", str(tmp_path / "a.db"))
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        told = run.invoke(app, ["serve", "--port", str(other.getsockname()[1])])
+    assert (told.exit_code, told.stdout) == (2, "")
+    assert "choose another --port" in told.stderr
+
+
+def test_a_database_is_the_file_that_is_named(tmp_path: Path) -> None:
+    """Signs that mean something in an address mean nothing in a path."""
+    path = tmp_path / "a?b%20c.db"
+    Database(path).close()
+    assert path.is_file()

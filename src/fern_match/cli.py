@@ -3,6 +3,7 @@
 import ctypes
 import json
 import os
+import socket
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -11,6 +12,7 @@ from pathlib import Path
 from typing import Annotated, Any, NoReturn
 
 import typer
+from pydantic import ValidationError
 
 from fern_match.api.settings import Settings
 from fern_match.core.batch import batch_of, pieces_of
@@ -152,7 +154,7 @@ def serve(
     from fern_match.api.app import create_app
     from fern_match.store import CannotKeep, Database
 
-    settings = Settings()
+    settings = _settings()
     settings = settings.model_copy(
         update={"host": host or settings.host, "port": port or settings.port, "demo": demo or settings.demo}
     )
@@ -163,10 +165,36 @@ def serve(
         Database(settings.database).close()  # so that what is wrong with it is said in a sentence, before anything starts
     except CannotKeep as error:
         _give_up(str(error))
+    if taken := _taken(settings.host, settings.port):
+        _give_up(taken)
     address = f"http://{settings.host}:{settings.port}"
     shown = address_with_key(address, settings.key) if settings.beyond_loopback else address
     print(f"Fern Match is at {shown}", flush=True)
     uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
+
+
+def _settings() -> Settings:
+    """What is set from outside; what cannot be is a sentence."""
+    try:
+        return Settings()
+    except ValidationError as error:
+        wrong = error.errors()[0]
+        name = f"FERN_MATCH_{str(wrong['loc'][0]).upper()}" if wrong["loc"] else "A setting"
+        _give_up(f"{name} cannot be “{wrong['input']}”: {wrong['msg'].removeprefix('Value error, ')}.")
+
+
+def _taken(host: str, port: int) -> str:
+    """Why one cannot listen there; empty where one can."""
+    try:
+        family, kind, protocol, _, address = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)[0]
+        with socket.socket(family, kind, protocol) as trying:
+            trying.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            trying.bind(address)
+    except OSError as error:
+        return (
+            f"{host}:{port} cannot be listened on ({error.strerror}). Is Fern Match running already? Else choose another --port."
+        )
+    return ""
 
 
 @app.command("export")

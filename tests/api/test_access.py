@@ -78,7 +78,9 @@ def test_opening_never_leads_to_another_host(stranger: TestClient, path: str) ->
     assert "://" not in answer.headers["location"]
 
 
-@pytest.mark.parametrize("key", ["a+b", "x#y", "a&b", "100%", "☃ snow", "ü/ö"])
+@pytest.mark.parametrize(
+    "key", ["a+b plus enough", "x#y and enough", "a&b and enough", "100% is enough", "☃ snow is enough", "ü/ö and enough"]
+)
 def test_any_key_can_stand_in_the_address(tmp_path: Path, key: str) -> None:
     """The printed address opens the app, whatever the key is made of."""
     settings = Settings(database=tmp_path / "k.db", web=tmp_path, host="0.0.0.0", key=key)

@@ -2,10 +2,12 @@
 
 from pathlib import Path
 
-from pydantic import Field
+from pydantic import Field, field_validator
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 from fern_match.api.access import LOOPBACK
+
+LEAST_KEY = 12  # signs: shorter ones can be tried through
 
 
 class Settings(BaseSettings):
@@ -21,6 +23,13 @@ class Settings(BaseSettings):
     more_hosts: str = Field("", description="Further Host names to accept, separated by commas.")
 
     key: str = Field("", description="Wanted from every request when listening beyond loopback; made at start where none is set.")
+
+    @field_validator("key")
+    @classmethod
+    def _long_enough(cls, key: str) -> str:
+        if key and len(key.strip()) < LEAST_KEY:
+            raise ValueError(f"a key has {LEAST_KEY} signs or more, without blanks round it")
+        return key.strip()
 
     @property
     def beyond_loopback(self) -> bool:

@@ -10,7 +10,7 @@ from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
 from alembic.util import CommandError
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import URL, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -119,7 +119,7 @@ def engine_of(path: Path, *, write: bool) -> Engine:
     Args:
         write: Whether its transactions take the write lock as they begin; else they cannot write at all.
     """
-    engine = create_engine(f"sqlite:///{path}", connect_args={"check_same_thread": False})
+    engine = create_engine(URL.create("sqlite", database=str(path)), connect_args={"check_same_thread": False})
 
     @event.listens_for(engine, "connect")
     def on_connect(connection: Any, _record: object) -> None:
