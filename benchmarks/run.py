@@ -10,6 +10,7 @@ import mistakes
 import numpy as np
 import rival_sampler
 import saving
+import seams
 from bars import pieces_of, study_of
 
 from fern_match.core.estimate import estimate
@@ -74,6 +75,7 @@ def main() -> None:
     print(f"a statement of 3,000 signs: {1000 * statement:.0f} ms median, {statement / reference:.1f} times the reference loop")
     for times in saving.save_times():
         print(times.line(1000 * reference))
+    seams.main(1000 * reference)
     formulating.main(1000 * reference)
     adapting.main(1000 * reference)
     rival_sampler.main()
