@@ -118,7 +118,9 @@ def test_measured_out_by_scale_and_by_spoons(client: TestClient, taken: str) -> 
     spoons = client.get(f"{taken}/measured", params={"by": "spoons", "pieces": 40}).json()["measured"]
     assert spoons["pieces"] == 40
     assert any("cup" in line["words"] or "tbsp" in line["words"] for line in spoons["lines"])
-    assert client.get(f"{taken}/measured", params={"pieces": 20_000}).status_code == 422
+    odd = client.get(f"{taken}/measured", params={"pieces": "many"}).json()
+    assert (odd["measured"]["pieces"], "many" in odd["pieces"]["problem"]) == (24, True)
+    assert client.get(f"{taken}/measured", params={"pieces": "2 x 12"}).json()["measured"]["pieces"] == 24
 
 
 def test_a_copy_beside_its_parent(client: TestClient, match_id: str, taken: str) -> None:

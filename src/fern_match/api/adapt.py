@@ -167,6 +167,10 @@ class ProposalsHeldBackOut(BaseModel):
     by_system: dict[str, tuple[str, ...]]
 
 
+_GONE = "That proposal is not there any more. Look at the proposals again, and keep the one you want."
+Key = Annotated[str, Query(max_length=200)]
+
+
 class KeepIn(ChangeIn):
     """Which of the proposals that were seen to keep, and what its layers are to be called."""
 
@@ -235,24 +239,12 @@ async def read_proposals(
 
 @router.get("/held-back")
 async def read_what_holds_proposals_back(
-    match_id: str,
-    version_id: str,
-    rule: Ids,
-    desk: DeskDep,
-    forbidden: Annotated[list[str], Query(max_length=20, default_factory=list)],
-    required: Annotated[list[str], Query(max_length=20, default_factory=list)],
-    window: WindowQuery = "",
-    wait_s: WaitQuery = 1.0,
+    match_id: str, version_id: str, key: Key, desk: DeskDep, window: WindowQuery = "", wait_s: WaitQuery = 1.0
 ) -> ProposalsHeldBackOut | UnderWay:
-    """What keeps each proposal from the version’s sweetness and fat, from what is worked out already."""
-    asked = {"rule": rule, "forbidden": forbidden, "required": required}
-    opened, work = await run(_proposals_work, match_id, version_id, asked, window, desk)
-    found = await desk.runner.outcome_soon(work, wait_s)
-    if isinstance(found, Computing):
-        return UnderWay(revision=opened.revision, done=0.0)
-    if isinstance(found, Failed):
-        raise NotReady(found.sentence)
-    held = await desk.runner.outcome_soon(proposals_held_back_work(found, work.key, match_id, window), wait_s)
+    """What keeps each of the proposals that are shown from the version’s sweetness and fat."""
+    opened = await run(desk.open, match_id, kinds())
+    worked = _shown(key, version_id, desk)
+    held = await desk.runner.outcome_soon(proposals_held_back_work(worked, key, match_id, window), wait_s)
     if isinstance(held, Computing):
         return UnderWay(revision=opened.revision, done=held.done)
     if isinstance(held, Failed):
@@ -264,12 +256,11 @@ async def read_what_holds_proposals_back(
 def keep_proposal(match_id: str, version_id: str, body: KeepIn, desk: DeskDep) -> TakenOut:
     """Keeps a proposal as it was seen as a version that knows its parent, with a batch of it to fill in."""
     opened = desk.open(match_id, kinds("versions", "batches"))
-    parent = opened.match.version(version_id)
-    worked = desk.runner.kept(body.key)
-    shown = worked.adapted.proposals if isinstance(worked, Worked) and worked.parent.id == parent.id else ()
-    proposal = next((one for one in shown if one.system == body.system), None)
+    opened.match.version(version_id)  # is still there
+    worked = _shown(body.key, version_id, desk)
+    proposal = next((one for one in worked.adapted.proposals if one.system == body.system), None)
     if proposal is None:
-        raise NotReady("That proposal is not there any more. Look at the proposals again, and keep the one you want.")
+        raise NotReady(_GONE)
     ids = {one.id for one in opened.match.versions}
     version = kept(proposal, worked.parent, worked.found.formula, worked.rules, worked.forbidden, opened.reading, ids, body.names)
     return keep_begun(match_id, body.revision, opened, version, desk, body.decided_on)
@@ -280,6 +271,18 @@ def stop_work(match_id: str, version_id: str, desk: DeskDep, window: WindowQuery
     """Stops what a window asked to be worked out for a match."""
     del version_id
     desk.runner.stop(match_id, window)
+
+
+def _shown(key: str, version_id: str, desk: Desk) -> Worked:
+    """Proposals that were shown, as they were.
+
+    Raises:
+        NotReady: they are not there any more.
+    """
+    worked = desk.runner.kept(key)
+    if not isinstance(worked, Worked) or worked.parent.id != version_id:
+        raise NotReady(_GONE)
+    return worked
 
 
 def _proposals_work(

@@ -13,6 +13,7 @@ from fern_match.core.batch import Batch, BatchLayer, BatchPlan, Caution, HeatHer
 from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
+from fern_match.core.food.together import listed
 from fern_match.core.formulate import VersionNote
 from fern_match.core.match import Match, with_plan
 from fern_match.core.measures.shown import MassUnit, shown_temperature
@@ -48,6 +49,7 @@ class CookEndOut(BaseModel):
     corrected: bool
     pan_g: float | None  # what is in the pan then, of a boil that ends at a weight
     left: float | None  # of what went in [g/g]
+    apart: str  # what comes in after the boil, in words; empty where nothing does
 
 
 class BatchOut(BaseModel):
@@ -152,7 +154,17 @@ def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:
     if end is None:
         return None
     if not isinstance(end, HeatHere):
-        return CookEndOut(by=end.by, sea_level="", low="", aim="", high="", corrected=False, pan_g=end.pan_g, left=end.left)
+        return CookEndOut(
+            by=end.by,
+            sea_level="",
+            low="",
+            aim="",
+            high="",
+            corrected=False,
+            pan_g=end.pan_g,
+            left=end.left,
+            apart=listed(end.apart) if end.apart else "",
+        )
 
     def shown(temp_c: float) -> str:
         return shown_temperature(temp_c, kitchen.kitchen.temperature_unit)
@@ -166,4 +178,5 @@ def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:
         corrected=kitchen.corrects_boiling,
         pan_g=None,
         left=None,
+        apart="",
     )

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.concurrency import run_in_threadpool as run
 from pydantic import BaseModel, ConfigDict, Field
 
-from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds, touching
+from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds, loaded, touching
 from fern_match.api.errors import BreaksRule, NotReady, WouldOverwrite
 from fern_match.api.estimate import estimate_work
 from fern_match.api.long_work import (
@@ -22,10 +22,11 @@ from fern_match.api.long_work import (
     ways_work,
 )
 from fern_match.api.runner import Computing, Failed
+from fern_match.api.typed import TypedOut, typed_out
 from fern_match.api.version_view import VersionView, overview_of, version_view
 from fern_match.core.adapt import refused_by
-from fern_match.core.batch import WeighedOut, batch_of, pieces_of
-from fern_match.core.batch.words import lost_words, outdated_words
+from fern_match.core.batch import WeighedOut, batch_of, pieces_of, read_pieces
+from fern_match.core.batch.words import outdated_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate import NotYet
 from fern_match.core.estimate.inputs import input_key
@@ -52,11 +53,12 @@ from fern_match.core.match import (
     Match,
     first_plan,
     ingredients_of,
+    lost_words,
     newest_compositions,
     with_version,
     without_version,
 )
-from fern_match.core.measures.pieces import MOST_PIECES
+from fern_match.core.measures.shown import ShownIn
 from fern_match.core.record.parts import PartKey
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions", tags=["formulate"])
@@ -176,6 +178,7 @@ class MeasuredOut(BaseModel):
     """A version measured out for a number of pieces, with what stays on tools."""
 
     revision: int
+    pieces: TypedOut
     measured: WeighedOut
 
 
@@ -302,8 +305,7 @@ def write_version(match_id: str, version_id: str, body: VersionIn, desk: DeskDep
 @router.delete("/{version_id}")
 def delete_version(match_id: str, version_id: str, body: DeleteIn, desk: DeskDep) -> VersionsOut:
     """Takes a version out, with its batches; undo brings them back. What would lose its ground is told first."""
-    opened = desk.open(match_id, kinds("versions", "batches"))
-    lost = lost_words(opened.match.version(version_id), opened.match.versions, opened.match.batches)
+    lost = lost_words(loaded(desk, match_id), version_id)
     if lost and not body.sure:
         raise WouldOverwrite(lost)
     change = partial(without_version, version_id=version_id)
@@ -344,7 +346,7 @@ def _asked_to_solve(version: Version, body: SolveIn, opened: Opened) -> Version:
     if body.replace is None:
         return version
     swap, reading = body.replace, opened.reading
-    why = refused_by(version, reading.pantry[swap.ingredient], reading.study.region, reading.pantry)
+    why = refused_by(version, reading.pantry[swap.ingredient], reading)
     if why:
         raise BreaksRule(why)
     return with_another(version, swap.layer, swap.line, swap.ingredient, reading)
@@ -466,14 +468,15 @@ def read_measured(
     version_id: str,
     desk: DeskDep,
     by: Literal["scale", "spoons"] = "scale",
-    pieces: Annotated[int, Query(ge=0, le=MOST_PIECES)] = 0,
+    pieces: Annotated[str, Query(max_length=200)] = "",
 ) -> MeasuredOut:
     """A version measured out as its batch is: whole steps of this kitchen's scale, or its spoons and cups, chosen together."""
     opened, version = open_version(match_id, version_id, desk)
     seen = overview_of(version, opened)
-    count = pieces or pieces_of(opened.match.batches, version_id, opened.reading)
+    typed = read_pieces(pieces, opened.reading.comma)
+    count = int(typed.value or pieces_of(opened.match.batches, version_id, opened.reading))
     _, out = batch_of(seen, count, {}, opened.reading, opened.kitchen, by_spoons=by == "spoons")
-    return MeasuredOut(revision=opened.revision, measured=out)
+    return MeasuredOut(revision=opened.revision, pieces=typed_out(typed, ShownIn()), measured=out)
 
 
 @router.get("/{version_id}/compared/{other_id}")

@@ -18,7 +18,6 @@ from fern_match.core.adapt import Adapted, Rule, adapted, limits_held, refused_b
 from fern_match.core.formulate import (
     Outcome,
     Overview,
-    PieceLimit,
     Room,
     Version,
     Way,
@@ -56,13 +55,6 @@ def key_of(kind: str, version: Version, opened: Opened, *asked: Any) -> str:
     return f"{kind} {digest((version, opened.reading.fingerprint, measures, *asked))}"
 
 
-def limits_of(version: Version, found: Overview, opened: Opened) -> tuple[PieceLimit, ...]:
-    """What a version must hold to for the rules it was adapted under."""
-    reading = opened.reading
-    serving = serving_g(reading, found.formula)
-    return limits_held(version, found.formula, reading.study.region, reading.pantry, serving)
-
-
 @dataclass(frozen=True, slots=True)
 class SolvedFor:
     """What solving gave, and the version it was asked of."""
@@ -80,7 +72,9 @@ def solve_work(version: Version, layers: Sequence[str], opened: Opened, window: 
 
     def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> SolvedFor:
         found = overview_of(version, opened)
-        room = Room(free=layers, widened=True, limits=limits_of(version, found, opened), should_stop=should_stop)
+        room = Room(
+            free=layers, widened=True, limits=limits_held(version, found.formula, opened.reading), should_stop=should_stop
+        )
         return SolvedFor(found, solve(found.formula, found.targets, room, opened.reading))
 
     key = key_of("solve", version, opened, sorted(layers))
@@ -92,7 +86,7 @@ def held_back_work(version: Version, opened: Opened, window: str) -> Work[Outcom
 
     def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> Outcome:
         found = overview_of(version, opened)
-        return what_holds_back(found, opened.reading, limits_of(version, found, opened), should_stop)
+        return what_holds_back(found, opened.reading, limits_held(version, found.formula, opened.reading), should_stop)
 
     key = key_of("held back", version, opened)
     return Work(match_id=opened.id, kind="held back", window=window, key=key, compute=compute, broken=_BROKEN)
@@ -105,8 +99,8 @@ def ways_work(version: Version, layer_id: str, opened: Opened, window: str) -> W
     def compute(should_stop: Callable[[], bool], _: Callable[[float], None]) -> tuple[Way, ...]:
         found = overview_of(version, opened)
         within = Within(
-            allows=lambda food: not refused_by(version, food, reading.study.region, reading.pantry),
-            limits=limits_of(version, found, opened),
+            allows=lambda food: not refused_by(version, food, reading),
+            limits=limits_held(version, found.formula, reading),
             should_stop=should_stop,
         )
         return ways(found.formula, layer_id, found.targets, reading, within)

@@ -124,7 +124,7 @@ def version_view(opened: Opened, version: Version, desk: Desk) -> VersionView:
         problems=tuple(one.sentence for one in found.formula.problems),
         outdated=outdated_words(version, input_key(reading)),
         stale=[StaleOut(ingredient_id=food.id, name=food.name) for food in stale],
-        holding=holding(version, found.formula, reading.study.region, reading.pantry, serving),
+        holding=holding(version, found.formula, reading),
         slice=cut_face_out(face, opened) if face is not None else None,
     )
 

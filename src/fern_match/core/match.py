@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
-from typing import Annotated, ClassVar
+from typing import Annotated, Any, ClassVar
 
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.errors import NotKnown
@@ -12,6 +12,7 @@ from fern_match.core.food.sound import NotSound, check_ingredient
 from fern_match.core.formulate import Version, VersionLayer, is_coat_name
 from fern_match.core.label.rows import Region
 from fern_match.core.record import STRICT, Count, NotFitting, check_limits, told, without
+from fern_match.core.record.shape import fields_of, plural
 from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.own import OWN_PREFIX
 from fern_match.core.study.record import Layer, Place, Study
@@ -74,6 +75,41 @@ def with_version(match: Match, version: Version, plans: Sequence[BatchPlan], pan
         batches=(*match.batches, *(plan for plan in plans if plan.id not in batches)),
         pinned=(*match.pinned, *(pantry[key] for key in ingredients_of(version) if key not in pinned and key in pantry)),
     )
+
+
+def lost_words(match: Match, version_id: str) -> str:
+    """What loses its ground where a version is taken out, whatever kind of part it is: a sentence; empty where nothing does.
+
+    Parts that are not begun yet are no loss.
+
+    Args:
+        match: With all of its parts.
+        version_id: Of the version that is to go.
+
+    Raises:
+        NotKnown: the match has no such version.
+    """
+    version, after = match.version(version_id), without_version(match, version_id)
+    said = []
+    for spec in (one for one in fields_of(Match) if one.noun):
+        left = {entry.id: entry for entry in getattr(after, spec.name)}
+        others = [entry for entry in getattr(match, spec.name) if entry is not version]
+        gone = sum(entry.id not in left and _is_begun(entry) for entry in others)
+        if gone:
+            said.append(f"{f'a {spec.noun}' if gone == 1 else f'{gone} {plural(spec.noun)}'} of it would go along")
+        untied = [entry.name for entry in others if entry.id in left and left[entry.id] != entry]
+        if untied:
+            said.append(
+                f"{', '.join(untied)} would no longer know what {'it was' if len(untied) == 1 else 'they were'} made after"
+            )
+    words = "; ".join(said)
+    return f"Take out {version.name}? {words[0].upper()}{words[1:]}. Undo brings all of it back." if words else ""
+
+
+def _is_begun(entry: Any) -> bool:
+    """Whether a part says anything beyond what it is a part of."""
+    own = (spec.name for spec in fields_of(type(entry)) if spec.name != "id" and not spec.refers)
+    return any(getattr(entry, name) not in ("", None, (), {}) for name in own)
 
 
 def own_of(study: Study) -> tuple[str, ...]:

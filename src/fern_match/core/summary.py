@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from fern_match.core.estimate.picture import SmallSlice, rough_slice
 from fern_match.core.match import Match
-from fern_match.core.record.shape import fields_of
+from fern_match.core.record.shape import fields_of, plural
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.words import study_words
 
@@ -53,5 +53,4 @@ def match_line(reading: StudyReading) -> MatchLine:
 
 
 def _counted(count: int, noun: str) -> str:
-    more = f"{noun}es" if noun.endswith(("ch", "s")) else f"{noun}s"
-    return f"{count} {noun if count == 1 else more}" if count else ""
+    return f"{count} {noun if count == 1 else plural(noun)}" if count else ""

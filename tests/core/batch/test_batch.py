@@ -233,6 +233,21 @@ def test_what_is_boiled_with_polyols_ends_at_a_weight(pantry: Pantry) -> None:
     assert end.pan_g == pytest.approx(80 / 0.965)
 
 
+def test_of_a_nougat_only_the_syrup_is_in_the_pan(pantry: Pantry) -> None:
+    """8 g of syrup lose 2 g, so 75 g are left of each 100; what it is beaten into comes in afterwards, and is named."""
+    syrup = (replace(ingredient("maltitol-syrup", 5.0), role="doctor-sugar"), replace(ingredient("water", 3.0), role="water"))
+    after = (
+        replace(ingredient("egg-white-fresh", 1.0), role="aerator"),
+        replace(ingredient("cocoa-butter", 0.9), role="fat"),
+        replace(ingredient("sucralose", 0.1), role="intense-sweetener"),
+    )
+    layer = replace(CARAMEL, family="sugar-free-nougat", ingredients=(*syrup, *after), water_lost_g=2.0)
+    end = scaled(replace(FORMULA, layers=(layer,)), 10, {layer.layer_id: 0.0}, pantry, FAMILIES).layers[0].cook_end
+    assert isinstance(end, WeightHere)
+    assert (end.left, end.pan_g) == (pytest.approx(0.75), pytest.approx(60.0))
+    assert len(end.apart) == 3
+
+
 @pytest.mark.parametrize("family", ["dark-coat", "short-base", "ganache-dark", "date-caramel"])
 def test_what_is_not_boiled_has_no_end(family: str) -> None:
     """Baked, melted and pressed layers do not end at a boiling point."""

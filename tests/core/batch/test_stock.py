@@ -12,8 +12,12 @@ from fern_match.core.measures import Measures, Typed, read_ingredient
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 
-DATES = ShoppingLine(ingredient_id="dates", name="Dates", grams=240.0, ounces=8.47, scooped=None, allergens=())
-HONEY = ShoppingLine(ingredient_id="honey", name="Honey", grams=30.0, ounces=1.06, scooped=None, allergens=())
+DATES = ShoppingLine(
+    ingredient_id="dates", name="Dates", grams=240.0, ounces=8.47, scooped=None, allergens=(), allergens_known=True
+)
+HONEY = ShoppingLine(
+    ingredient_id="honey", name="Honey", grams=30.0, ounces=1.06, scooped=None, allergens=(), allergens_known=True
+)
 NONE = Allergens(holds=(), not_known=())
 BATCH = Batch(pieces=24, piece_g=11.25, finished_g=270.0, layers=(), shopping=(DATES, HONEY), allergens=NONE, unknown=())
 

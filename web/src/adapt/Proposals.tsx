@@ -24,7 +24,7 @@ interface ProposalsProps {
 export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsProps) {
   const keeping = useKeeping(versionId, worked.key);
   const [naming, setNaming] = useState<ProposalOut | null>(null);
-  const heldBack = useHeldBack(versionId, asked, stale);
+  const heldBack = useHeldBack(versionId, worked.key, stale);
   const { proposals } = worked;
   const sides = proposals[0]?.sides ?? [];
   const noticed = sides.filter((_, at) => proposals.some((one) => one.sides[at]?.noticed));
@@ -154,9 +154,9 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
 }
 
 /** What keeps proposals from being nearer: found out once they stand there. */
-function useHeldBack(versionId: string, asked: Asked, wait: boolean) {
-  const { matchId, frame } = useMatch();
-  const query = proposalsHeldBackQuery(matchId, versionId, frame.revision, asked);
+function useHeldBack(versionId: string, key: string, wait: boolean) {
+  const { matchId } = useMatch();
+  const query = proposalsHeldBackQuery(matchId, versionId, key);
   const { data } = useQuery({ ...query, enabled: !wait });
   return (one: ProposalOut) => data?.by_system[one.system] ?? [];
 }

@@ -70,15 +70,15 @@ export const proposalsQuery = (matchId: string, versionId: string, revision: num
   });
 
 /** What keeps each proposal from being nearer; asked for once they stand there. */
-export const proposalsHeldBackQuery = (matchId: string, versionId: string, revision: number, asked: Asked) =>
+export const proposalsHeldBackQuery = (matchId: string, versionId: string, key: string) =>
   queryOptions({
-    queryKey: matchKey(matchId, "held back", versionId, revision, asked),
+    queryKey: matchKey(matchId, "held back", versionId, key),
     retry: false,
     queryFn: ({ signal }) =>
       workedOut(() =>
         answered(
           client.GET("/api/matches/{match_id}/versions/{version_id}/adapt/held-back", {
-            params: { ...inVersion(matchId, versionId), query: asQuery(asked) },
+            params: { ...inVersion(matchId, versionId), query: { key, window: thisWindow } },
             signal,
           }),
         ),
@@ -95,13 +95,5 @@ export const keepProposal = (
     client.POST("/api/matches/{match_id}/versions/{version_id}/adapt", {
       params: inVersion(matchId, versionId),
       body: asked,
-    }),
-  );
-
-/** Stops what this window asked to be worked out. */
-export const stopWork = (matchId: string, versionId: string) =>
-  answered(
-    client.DELETE("/api/matches/{match_id}/versions/{version_id}/adapt/work", {
-      params: { ...inVersion(matchId, versionId), query: { window: thisWindow } },
     }),
   );

@@ -59,7 +59,8 @@ export function useKeptFocus() {
 /** What can take the focus in the innermost part that is still there: what moved into the place first, else what is before it. */
 function nearest(trail: readonly { parent: Element; at: number }[]): HTMLElement | null {
   for (const { parent, at } of trail) {
-    if (!parent.isConnected) continue;
+    if (parent === document.body) return null; // beyond the page or the dialog it was in: whoever closed it says where to go
+    if (!parent.isConnected || parent.querySelector("main")) continue;
     const children = [...parent.children];
     for (const child of [...children.slice(at), ...children.slice(0, at).reverse()]) {
       const found = child.matches(FOCUSABLE) ? child : child.querySelector(FOCUSABLE);

@@ -139,10 +139,11 @@ function CookEndLine({ end }: { end: CookEnd }) {
   if (end.by === "weight") {
     return (
       <p className="mb-1">
-        Boil until the pan holds <strong>{figure(end.pan_g ?? 0, 0)} g</strong>{" "}
+        Boil until the pan holds <strong>{figure(end.pan_g ?? 0, 0)} g</strong>
         <span className="text-ink-2">
-          ({figure(100 * (end.left ?? 0), 0)} % of what went in): weigh the empty pan first. What ends it by
-          heat in the original does not in this version.
+          , {figure(100 * (end.left ?? 0), 0)} % of what went in; weigh the empty pan first.
+          {end.apart && ` Not in the pan: ${end.apart.toLowerCase()}.`} End temperatures of sugar do not hold
+          here.
         </span>
       </p>
     );

@@ -97,7 +97,7 @@ function toBuy(stock: Stock["lines"][string]) {
 /** The amount in the kitchen’s other measures, and allergens. */
 function beside(line: ShoppingLine, unit: string): string {
   const ounces = unit === "oz" ? `${figure(line.ounces, 2)} oz` : null;
-  const allergens = line.allergens.length > 0 ? `holds ${line.allergens.join(", ")}` : null;
+  const allergens = allergensOf(line);
   return [ounces, line.scooped?.words, allergens].filter(Boolean).join("; ");
 }
 
@@ -106,3 +106,10 @@ const grams = (value: number) => (
     {figure(value, value >= 10 ? 0 : 1)} <span className="text-sm font-normal text-ink-2">g</span>
   </>
 );
+
+/** What the packet is known to hold; where it is not all known, that it may hold more. */
+function allergensOf({ allergens, allergens_known }: ShoppingLine): string | null {
+  if (allergens.length > 0)
+    return `holds ${allergens.join(", ")}${allergens_known ? "" : ", perhaps others"}`;
+  return allergens_known ? null : "allergens not known";
+}

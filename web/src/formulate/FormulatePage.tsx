@@ -13,10 +13,11 @@ import { Tabs } from "../ui/Tabs";
 import { AddLayer } from "./AddLayer";
 import { BalancePanel } from "./BalancePanel";
 import { ComparePanel } from "./ComparePanel";
-import { withName } from "./edits";
+import { withName, withoutNote } from "./edits";
 import {
   heldBackQuery,
   solveVersion,
+  stopWork,
   takeCompositions,
   useVersion,
   versionQuery,
@@ -24,7 +25,7 @@ import {
   type Replacement,
 } from "./formulateApi";
 import { useInHand } from "../versions/inHand";
-import { LayerCard } from "./LayerCard";
+import { LayerCard, type Change } from "./LayerCard";
 import { MeasurePanel } from "./MeasurePanel";
 import { PrintedPanel } from "./PrintedPanel";
 import { TargetsPanel } from "./TargetsPanel";
@@ -92,6 +93,11 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
             >
               {solving.isPending ? "Solving …" : "Solve all layers"}
             </Button>
+            {solving.isPending && (
+              <Button look="bare" onClick={solving.stop}>
+                Stop
+              </Button>
+            )}
           </span>
         }
       >
@@ -99,7 +105,7 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
         reached. What you type is fixed; what is free is solved.
       </Heading>
       <SaveNotice {...saver} />
-      <Notices view={view} />
+      <Notices view={view} version={version} change={change} />
       {solving.error && (
         <div role="alert" className="mb-3">
           <Notice>{solving.error.message}</Notice>
@@ -180,24 +186,39 @@ function useSolving(view: VersionView, saving: Saving["kind"]) {
   }, [saving]);
   const { matchId } = useMatch();
   const queries = useQueryClient();
-  return useMutation({
+  const asking = useRef<AbortController | null>(null);
+  const solving = useMutation({
     mutationKey: changing(matchId),
     mutationFn: async ({ layers, replace }: { layers: string[]; replace: Replacement | null }) => {
       // What was typed a moment ago goes out first: solving is made on it.
       for (let waited = 0; state.current === "sending" && waited < MOST_WAIT_MS; waited += LOOK_MS) {
         await new Promise((done) => setTimeout(done, LOOK_MS));
       }
-      return solveVersion(matchId, view.version.id, latestRevision(queries, matchId), layers, replace);
+      asking.current = new AbortController();
+      const { signal } = asking.current;
+      const revision = latestRevision(queries, matchId);
+      try {
+        return await solveVersion(matchId, view.version.id, revision, layers, replace, signal);
+      } catch (error) {
+        if (signal.aborted) return null; // stopped: nothing was changed
+        throw error;
+      }
     },
     onSuccess: (solved) => {
+      if (!solved) return;
       queries.setQueryData(versionQuery(matchId, view.version.id).queryKey, solved.view);
       void refreshMatch(queries, matchId);
     },
   });
+  const stop = () => {
+    asking.current?.abort();
+    void stopWork(matchId, view.version.id);
+  };
+  return { ...solving, stop };
 }
 
 /** What moved on since the version was made, and what in it was not read. */
-function Notices({ view }: { view: VersionView }) {
+function Notices({ view, version, change }: { view: VersionView; version: VersionRecord; change: Change }) {
   const { matchId } = useMatch();
   const queries = useQueryClient();
   const taking = useMutation({
@@ -207,7 +228,7 @@ function Notices({ view }: { view: VersionView }) {
   return (
     <>
       <Holding view={view} />
-      <Taught notes={view.version.notes} />
+      <Taught notes={version.notes} onDrop={(id) => change((old) => withoutNote(old, id))} />
       {view.outdated && (
         <div className="mb-3">
           <Notice>{view.outdated}</Notice>

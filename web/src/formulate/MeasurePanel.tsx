@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import type { VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { Cell } from "../ui/Cell";
+import { Cell, told } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
@@ -22,8 +22,9 @@ export function MeasurePanel({ view }: { view: VersionView }) {
       },
       { replace: true },
     );
-  const count = /^\d{1,5}$/.test(pieces.trim()) ? Number(pieces) : 0;
-  const { data: answer, error } = useQuery(measuredQuery(matchId, view.version.id, view.revision, by, count));
+  const { data: answer, error } = useQuery(
+    measuredQuery(matchId, view.version.id, view.revision, by, pieces),
+  );
   const data = answer?.measured;
   const layers = [...new Set(data?.lines.map((line) => line.layer_id))];
   return (
@@ -34,7 +35,7 @@ export function MeasurePanel({ view }: { view: VersionView }) {
           className="w-24"
           label="Pieces"
           value={pieces}
-          problem={count ? null : "A whole number, such as 24."}
+          {...told(answer?.pieces)}
           onCommit={(typed) => keep("pieces", typed)}
         />
         <Select

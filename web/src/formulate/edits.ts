@@ -107,6 +107,11 @@ export function withLayerMoved(version: VersionRecord, layerId: string, by: -1 |
   return { ...version, layers };
 }
 
+export const withoutNote = (version: VersionRecord, noteId: string): VersionRecord => ({
+  ...version,
+  notes: version.notes.filter((note) => note.id !== noteId),
+});
+
 /** A further target: of a layer, or of the whole piece where that is null. */
 export const withNewTarget = (
   version: VersionRecord,

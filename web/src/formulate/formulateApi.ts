@@ -70,7 +70,7 @@ export const measuredQuery = (
   versionId: string,
   revision: number,
   by: "scale" | "spoons",
-  pieces: number,
+  pieces: string,
 ) =>
   queryOptions({
     queryKey: matchKey(matchId, "measured", versionId, revision, by, pieces),
@@ -115,19 +115,29 @@ export const takeWay = (
     }),
   );
 
+/** Stops what this window asked to be worked out about a version. */
+export const stopWork = (matchId: string, versionId: string) =>
+  answered(
+    client.DELETE("/api/matches/{match_id}/versions/{version_id}/adapt/work", {
+      params: { path: { match_id: matchId, version_id: versionId }, query: { window: thisWindow } },
+    }),
+  );
+
 /** Solves layers and keeps the amounts; one ingredient may give way to another first. */
 export const solveVersion = (
   matchId: string,
   versionId: string,
   revision: number,
   layers: string[],
-  replace: Replacement | null = null,
+  replace: Replacement | null,
+  signal: AbortSignal,
 ) =>
   workedOut(() =>
     answered(
       client.POST("/api/matches/{match_id}/versions/{version_id}/solve", {
         ...inVersion(matchId, versionId),
         body: { revision, layers, replace, window: thisWindow },
+        signal,
       }),
     ),
   );

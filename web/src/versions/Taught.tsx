@@ -1,4 +1,5 @@
 import type { VersionNote } from "../api/types";
+import { Button } from "../ui/Parts";
 
 const TITLES: Record<VersionNote["kind"], string> = {
   mind: "To be said and minded",
@@ -7,7 +8,13 @@ const TITLES: Record<VersionNote["kind"], string> = {
 };
 
 /** What adapting taught of a version: it goes with it through every step, on paper too. */
-export function Taught({ notes, open = false }: { notes: readonly VersionNote[]; open?: boolean }) {
+export function Taught(props: {
+  notes: readonly VersionNote[];
+  open?: boolean;
+  /** Lets go of a note that no longer holds, as of an ingredient that has gone out again. */
+  onDrop?: (id: string) => void;
+}) {
+  const { notes, open = false, onDrop } = props;
   const kinds = (["mind", "cook", "eater"] as const).filter((kind) => notes.some((one) => one.kind === kind));
   if (kinds.length === 0) return null;
   return (
@@ -20,7 +27,14 @@ export function Taught({ notes, open = false }: { notes: readonly VersionNote[];
             {notes
               .filter((one) => one.kind === kind)
               .map((one) => (
-                <li key={one.id}>{one.text}</li>
+                <li key={one.id}>
+                  {one.text}{" "}
+                  {onDrop && (
+                    <Button look="bare" aria-label={`drop: ${one.text}`} onClick={() => onDrop(one.id)}>
+                      drop
+                    </Button>
+                  )}
+                </li>
               ))}
           </ul>
         </section>

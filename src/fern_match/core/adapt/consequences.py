@@ -9,7 +9,7 @@ from fern_match.core.adapt.rules import Rule, amount_for
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Ingredient, Nutrient, Pantry
-from fern_match.core.food.together import Allergens, allergens_of
+from fern_match.core.food.together import Allergens, allergens_of, listed
 from fern_match.core.food.tolerance import load_in_words
 from fern_match.core.formulate import Formula, FormulaLayer, Property, WeightEnd, cook_end, cost_of, weight_words
 from fern_match.core.formulate.properties import amount_of, fat_by_kind
@@ -115,10 +115,8 @@ def process_notes(
         intense = [line for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
         late, late_ids = [line.name for line in intense], {line.ingredient_id for line in intense}
         if late and layer.family in families and families[layer.family].heated:
-            notes.append(f"{layer.name}: stir {_listed(late)} in {_late(late_ids, families[layer.family])}")
-        notes += [
-            f"{layer.name}, {_listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process
-        ]
+            notes.append(f"{layer.name}: stir {listed(late)} in {_late(late_ids, families[layer.family])}")
+        notes += [f"{layer.name}, {listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process]
     return tuple(dict.fromkeys(notes))
 
 
@@ -151,7 +149,7 @@ def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -
     tasted = f"Intense sweeteners carry {100 * share:.0f} % of the sweetness: it lingers and has less body; taste a trial (sure)."
     swapped = tuple(
         dict.fromkeys(
-            f"{layer.name}: {_listed(names)} in place of {_listed([_name(key, pantry) for key in gone])}: "
+            f"{layer.name}: {listed(names)} in place of {listed([_name(key, pantry) for key in gone])}: "
             f"{swap.changes} ({swap.certainty})."
             for layer in proposal.formula.layers
             for swap, names, gone in _swaps(proposal, layer)
@@ -195,10 +193,6 @@ def _swaps(proposal: Proposal, layer: FormulaLayer) -> list[tuple[Swap, list[str
     return list(found.values())
 
 
-def _listed(names: Sequence[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
-
-
 def _name(key: str, pantry: Pantry) -> str:
     return pantry[key].name if key in pantry else key
 
@@ -229,7 +223,7 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
         if line.locked and line.grams > 0 and (layer.layer_id, line.ingredient_id) not in fixed
     ]
     if gone:
-        found.append(f"Fixed amounts that the rule takes out: {_listed(gone)}. All others are as they were fixed.")
+        found.append(f"Fixed amounts that the rule takes out: {listed(gone)}. All others are as they were fixed.")
     now, was = _allergens(proposal.formula, pantry), _allergens(before, pantry)
     gained, lost = (sorted(set(one.holds) - set(other.holds)) for one, other in ((now, was), (was, now)))
     if gained:
@@ -238,7 +232,7 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
         found.append(f"Allergens no longer in it by the pantry: {', '.join(lost)}. That says nothing of traces.")
     if not now.known:
         found.append(
-            f"Allergens of {_listed(now.not_known)} are not all known: read the packet, also for {', '.join(lost) or 'traces'}."
+            f"Allergens of {listed(now.not_known)} are not all known: read the packet, also for {', '.join(lost) or 'traces'}."
         )
     for lines in proposal.lines.values():
         for line in lines:

@@ -6,7 +6,7 @@ is. Imitate `scale.py`.
 
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.plan import BatchPlan
-from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
+from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch, read_pieces
 from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, HeatHere, ShoppingLine, WeightHere, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
@@ -29,6 +29,7 @@ __all__ = [
     "off_g",
     "pieces_of",
     "read_batch",
+    "read_pieces",
     "scaled",
     "stock",
     "weighed_out",

@@ -8,9 +8,9 @@ from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
-from fern_match.core.formulate import Overview, serving_g
+from fern_match.core.formulate import Overview
 from fern_match.core.kitchen import KitchenReading
-from fern_match.core.measures import Typed, read_count, read_ingredient, read_percent
+from fern_match.core.measures import Comma, Typed, read_count, read_ingredient, read_percent
 from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.study.reading import StudyReading
@@ -38,7 +38,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         kitchen: Its scale, spoons, height and thermometer.
     """
     pantry, comma, measures = reading.pantry, reading.comma, kitchen.kitchen.measures
-    pieces = read_count(plan.pieces, most=MOST_PIECES, what="number of pieces", comma=comma)
+    pieces = read_pieces(plan.pieces, comma)
     losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS, comma=comma) for key, typed in plan.left_on_tools.items()}
     in_house = {
         key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
@@ -55,6 +55,11 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
     return BatchReading(
         plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found, weighed=weighed
     )
+
+
+def read_pieces(typed: str, comma: Comma) -> Typed:
+    """How many pieces a batch is to give, 1 to 10,000: "24", "2 x 12"."""
+    return read_count(typed, most=MOST_PIECES, what="number of pieces", comma=comma)
 
 
 def batch_of(
@@ -90,14 +95,7 @@ def batch_of(
         measures=kitchen.kitchen.measures,
         boiling_reading_c=kitchen.boils_at_reading_c,
     )
-    limits = limits_held(
-        seen.version,
-        formula,
-        reading.study.region,
-        reading.pantry,
-        serving_g(reading, formula),
-        off_g(formula, pieces, step),
-    )
+    limits = limits_held(seen.version, formula, reading, off_g(formula, pieces, step))
     out = weighed_out(batch, formula, seen.targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
     return (batch if by_spoons else _with_weights(batch, out)), out
 
@@ -106,7 +104,7 @@ def pieces_of(plans: Collection[BatchPlan], version_id: str, reading: StudyReadi
     """For how many pieces a version is measured out: what its first batch that says so wants, else what is usual."""
     for plan in plans:
         if plan.version == version_id:
-            found = read_count(plan.pieces, most=MOST_PIECES, comma=reading.comma).value
+            found = read_pieces(plan.pieces, reading.comma).value
             if found is not None:
                 return int(found)
     return USUAL_PIECES

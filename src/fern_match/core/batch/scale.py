@@ -10,17 +10,17 @@ from typing import Literal
 
 from fern_match.core.errors import check_range
 from fern_match.core.families import Families, Family
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, WeightEnd, cook_end
+from fern_match.core.kitchen import USUAL_SCALE_STEP_G
 from fern_match.core.measures.pieces import CUT_TO_SIZE, MOST_PIECES, counted
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
 
 MOST_LEFT_ON_TOOLS = 0.5
-_SCALE_STEP_G = 0.1
-_STEPS_TO_WEIGH_WELL = 10
+WELL = 10  # steps of a scale from which an amount is weighed well
 _LEFT_BY_UNKNOWN = 0.03  # of a family that no table knows (approximate, as a pan and a spatula)
 
 
@@ -59,6 +59,7 @@ class WeightHere:
 
     pan_g: float
     left: float  # of what went into the pan [g/g]
+    apart: tuple[str, ...]  # names of what comes in after the boil
     by: Literal["weight"] = "weight"
 
 
@@ -92,6 +93,7 @@ class ShoppingLine:
     ounces: float
     scooped: Scooped | None
     allergens: tuple[str, ...]
+    allergens_known: bool  # else there may be others
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -114,7 +116,7 @@ def scaled(
     pantry: Pantry,
     families: Families,
     *,
-    scale_step_g: float = _SCALE_STEP_G,
+    scale_step_g: float = USUAL_SCALE_STEP_G,
     measures: Measures = Measures.METRIC,
     boiling_reading_c: float = READS_AT_SEA_LEVEL_C,
 ) -> Batch:
@@ -140,15 +142,16 @@ def scaled(
     tools = _Tools(pantry, families, scale_step_g, measures, boiling_reading_c)
     layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), tools) for layer in formula.layers)
     shopping = _shopping(layers, tools)
+    strangers = [line.name for line in shopping if line.ingredient_id not in pantry]
     return Batch(
         pieces=pieces,
         piece_g=formula.piece_g,
         finished_g=formula.piece_g * pieces,
         layers=layers,
         shopping=shopping,
-        allergens=allergens_of(pantry[line.ingredient_id] for line in shopping if line.ingredient_id in pantry),
+        allergens=allergens_of((pantry[line.ingredient_id] for line in shopping if line.ingredient_id in pantry), strangers),
         unknown=(
-            *(line.name for line in shopping if line.ingredient_id not in pantry),
+            *strangers,
             *(f"{layer.name} ({layer.family})" for layer in layers if layer.family not in families),
         ),
     )
@@ -186,15 +189,15 @@ def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, tools: _To
         made_g=made,
         water_lost_g=layer.water_lost_g * scale,
         added_g=layer.added_g * scale,
-        cook_end=_cook_end(layer, kind, made, tools),
+        cook_end=_cook_end(layer, kind, layer.added_g * scale, tools),
         ingredients=tuple(_ingredient(one, one.grams * scale, tools) for one in layer.ingredients),
     )
 
 
-def _cook_end(layer: FormulaLayer, kind: Family | None, made_g: float, tools: _Tools) -> HeatHere | WeightHere | None:
+def _cook_end(layer: FormulaLayer, kind: Family | None, added_g: float, tools: _Tools) -> HeatHere | WeightHere | None:
     end = cook_end(layer, kind, tools.pantry)
     if isinstance(end, WeightEnd):
-        return WeightHere(pan_g=made_g, left=end.left)
+        return WeightHere(pan_g=end.pan * end.left * added_g, left=end.left, apart=end.apart)
     if end is None:
         return None
     low, aim, high = (reading_for(one, tools.boiling_reading_c) for one in (end.low_c, end.aim_c, end.high_c))
@@ -203,7 +206,7 @@ def _cook_end(layer: FormulaLayer, kind: Family | None, made_g: float, tools: _T
 
 def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIngredient:
     step = tools.scale_step_g
-    below = grams < _STEPS_TO_WEIGH_WELL * step
+    below = grams < WELL * step
     by_spoon = _scooped(one.ingredient_id, grams, tools)
     unscooped = by_spoon is None and grams > 0 and one.ingredient_id in tools.pantry
     return BatchIngredient(
@@ -222,15 +225,27 @@ def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIng
     )
 
 
+def in_pieces(food: Ingredient, grams: float, measures: Measures) -> Scooped | None:
+    """An amount in whole pieces of a food; None where it does not come in pieces, or is not near any number of them.
+
+    Args:
+        food: Of the pantry.
+        grams: Above 0.
+        measures: Whose: sticks and the like are cut to size in the US only.
+    """
+    if food.piece_g is None or food.piece_name is None or (food.piece_name in CUT_TO_SIZE and measures is not Measures.US):
+        return None
+    return counted(grams, food.piece_g, food.piece_name)
+
+
 def _scooped(ingredient_id: str, grams: float, tools: _Tools) -> Scooped | None:
     """In pieces where the pantry knows one and they can be counted, else in spoons or cups."""
     if ingredient_id not in tools.pantry or grams <= 0:
         return None
     food = tools.pantry[ingredient_id]
-    if food.piece_g is not None and food.piece_name is not None:
-        in_pieces = counted(grams, food.piece_g, food.piece_name)
-        if in_pieces is not None and (food.piece_name not in CUT_TO_SIZE or tools.measures is Measures.US):
-            return in_pieces
+    pieces = in_pieces(food, grams, tools.measures)
+    if pieces is not None:
+        return pieces
     return scooped(grams, food.density_g_ml, tools.measures, pours=food.pours) if food.density_g_ml else None
 
 
@@ -249,6 +264,7 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
             ounces=grams / GRAMS_PER_OUNCE,
             scooped=_scooped(key, grams, tools),
             allergens=tools.pantry[key].allergens if key in tools.pantry else (),
+            allergens_known=key in tools.pantry and tools.pantry[key].allergens_known,
         )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
     )

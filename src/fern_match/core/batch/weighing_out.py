@@ -11,16 +11,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch.nearest_steps import Option, Steps, nearest_steps
-from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer
+from fern_match.core.batch.scale import WELL, Batch, BatchIngredient, BatchLayer, in_pieces
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Room, Target
 from fern_match.core.formulate.pose import pose
 from fern_match.core.formulate.targets import with_got
-from fern_match.core.measures.pieces import CUT_TO_SIZE, counted
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.study.reading import StudyReading
 
-WELL = 10  # steps from which an amount is weighed well
 _AROUND = 2  # steps of the scale either way that are looked at
 _FACTORS = tuple(1.0 + 0.02 * number for number in range(-14, 18))  # how far from an amount its spoons are looked for
 _MOST_MEASURES = 4  # ways to scoop an amount that are looked at
@@ -174,11 +172,10 @@ def _on_scale(exact: float, step: float) -> list[tuple[float, str]]:
 def _in_spoons(exact: float, food: Ingredient, measures: Measures) -> list[tuple[float, str]]:
     """Usual measures near an amount; whole pieces where it comes in pieces."""
     found: dict[str, Scooped] = {}
-    if food.piece_g is not None and food.piece_name is not None:
-        for factor in _FACTORS:
-            way = counted(exact * factor, food.piece_g, food.piece_name)
-            if way is not None and (food.piece_name not in CUT_TO_SIZE or measures is Measures.US):
-                found.setdefault(way.words, way)
+    for factor in _FACTORS:
+        way = in_pieces(food, exact * factor, measures)
+        if way is not None:
+            found.setdefault(way.words, way)
     if food.density_g_ml:
         for factor in _FACTORS:
             way = scooped(exact * factor, food.density_g_ml, measures, pours=food.pours)

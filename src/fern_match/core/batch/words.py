@@ -1,7 +1,5 @@
 """What a batch waits for, or how large it is, in words."""
 
-from collections.abc import Sequence
-
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.scale import Batch
 from fern_match.core.batch.stock import Stock
@@ -44,28 +42,6 @@ def outdated_words(version: Version, key: str) -> str | None:
     if version.origin.kind is not OriginKind.ESTIMATE or version.origin.key in {"", key}:
         return None
     return "The study has changed since this version was taken, and the estimate with it. Take it again for the newest."
-
-
-def lost_words(version: Version, versions: Sequence[Version], plans: Sequence[BatchPlan]) -> str:
-    """What loses its ground where a version is taken out: a sentence; empty where nothing does.
-
-    Args:
-        version: That is to go.
-        versions: All there are.
-        plans: All there are.
-    """
-    filled = [one for one in plans if one.version == version.id and (one.pieces.strip() or one.left_on_tools or one.in_house)]
-    children = [one.name for one in versions if one.parent == version.id]
-    said = []
-    if filled:
-        said.append(f"{'a batch' if len(filled) == 1 else f'{len(filled)} batches'} of it would go along")
-    if children:
-        said.append(
-            f"{', '.join(children)} would no longer know what {'it was' if len(children) == 1 else 'they were'} made after"
-        )
-    return (
-        f"Take out {version.name}? {'; '.join(said)[0].upper()}{'; '.join(said)[1:]}. Undo brings all of it back." if said else ""
-    )
 
 
 def stock_words(stock: Stock | None, batch: Batch) -> str:

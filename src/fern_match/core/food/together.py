@@ -26,19 +26,30 @@ class Allergens:
         return not self.not_known
 
 
-def allergens_of(foods: Iterable[Ingredient]) -> Allergens:
-    """The allergens of foods together."""
+def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> Allergens:
+    """The allergens of foods together.
+
+    Args:
+        foods: Of the pantry.
+        strangers: Names of what is in it as well, and no table knows.
+    """
     found, unknown = set(), []
     for food in foods:
         found |= set(food.allergens)
         if not food.allergens_known:
             unknown.append(food.name)
-    return Allergens(holds=tuple(sorted(found)), not_known=tuple(dict.fromkeys(unknown)))
+    return Allergens(holds=tuple(sorted(found)), not_known=tuple(dict.fromkeys((*unknown, *strangers))))
 
 
-def vegan_of(foods: Iterable[Ingredient]) -> str:
-    """Whether foods together are vegan: "yes", "no", or "check" where it depends on a maker; of nothing it is "check"."""
+def vegan_of(foods: Iterable[Ingredient], *, strangers: bool = False) -> str:
+    """Whether foods together are vegan: "yes", "no", or "check" where it depends on a maker; of nothing it is "check".
+
+    Args:
+        foods: Of the pantry.
+        strangers: Whether something is in it as well that no table knows.
+    """
     words = [food.vegan if food.vegan in _VEGAN_ORDER else "check" for food in foods]
+    words += ["check"] if strangers else []
     return max(words, key=_VEGAN_ORDER.index, default="check")
 
 
@@ -53,10 +64,11 @@ def lacking(foods: Iterable[Ingredient], nutrients: Sequence[Nutrient]) -> tuple
 
 def allergens_in_words(found: Allergens) -> str:
     """What of allergens there is to say, with what nobody knows; empty where all is known and there is none."""
-    held = f"By the pantry this holds {_listed(found.holds)}." if found.holds else ""
-    asked = f"Whether {_listed(found.not_known)} holds others is not known: read the packet." if found.not_known else ""
+    held = f"By the pantry this holds {listed(found.holds)}." if found.holds else ""
+    asked = f"Whether {listed(found.not_known)} holds others is not known: read the packet." if found.not_known else ""
     return " ".join(one for one in (held, asked) if one)
 
 
-def _listed(names: Sequence[str]) -> str:
+def listed(names: Sequence[str]) -> str:
+    """Names as a sentence lists them: "milk", "milk and soy"; at least one."""
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

@@ -2,7 +2,7 @@
 fixed.
 
 Worked example: a line of 3 g sugar that is typed anew as "3.2" is fixed at 3.2 g: what a user types is meant. The same line held
-as "at least" keeps its hold, and what is typed is the least.
+as "at least", or in a ratio, keeps its hold: there the amount is what it has just now.
 """
 
 from collections.abc import Collection

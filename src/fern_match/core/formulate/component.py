@@ -48,7 +48,7 @@ def component_of(layer: FormulaLayer, name: str, pantry: Pantry, taken: Collecti
         figures[nutrient] = round(max(0.0, total) / finished, 4) if known else None
     money = whole and all(food.price_per_kg is not None for food in foods)
     sweet = whole and all(food.sweetness is not None for food in foods)
-    allergens, vegan = allergens_of(foods), vegan_of(foods)
+    allergens, vegan = allergens_of(foods), vegan_of(foods, strangers=not whole)
     made = ", ".join(food.name.split(",")[0] for food, _ in sorted(lines, key=lambda pair: -pair[1]))
     return Ingredient(
         id=fresh_id(f"own {name}", taken),
@@ -57,7 +57,7 @@ def component_of(layer: FormulaLayer, name: str, pantry: Pantry, taken: Collecti
         label_names=(name.strip().lower()[:120],) if name.strip() else (),
         per_100_g=figures,
         sweetness=round(sum((food.sweetness or 0.0) * grams for food, grams in lines) / finished, 4) if sweet else None,
-        vegan="check" if vegan == "yes" and not whole else vegan,
+        vegan=vegan,
         allergens=allergens.holds,
         allergens_known=whole and allergens.known,
         functions=(),

@@ -1,7 +1,7 @@
 """A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
@@ -84,10 +84,7 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
             one.name for layer in formula.layers for one in layer.ingredients if one.grams > 0 and one.ingredient_id not in pantry
         )
     )
-    vegan = vegan_of(used)
-    vegan = "check" if strangers and vegan == "yes" else vegan
-    allergens = allergens_of(used)
-    allergens = replace(allergens, not_known=(*allergens.not_known, *strangers))
+    vegan, allergens = vegan_of(used, strangers=bool(strangers)), allergens_of(used, strangers)
     return Overview(
         version=version,
         formula=formula,

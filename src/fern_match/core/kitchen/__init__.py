@@ -4,6 +4,6 @@ Belongs here: what one kitchen is like. Must never happen here: anything about a
 Imitate `kitchen.py`.
 """
 
-from fern_match.core.kitchen.kitchen import Kitchen, KitchenReading, read_kitchen
+from fern_match.core.kitchen.kitchen import USUAL_SCALE_STEP_G, Kitchen, KitchenReading, read_kitchen
 
-__all__ = ["Kitchen", "KitchenReading", "read_kitchen"]
+__all__ = ["USUAL_SCALE_STEP_G", "Kitchen", "KitchenReading", "read_kitchen"]

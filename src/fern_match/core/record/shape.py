@@ -106,3 +106,12 @@ def shape_of(hint: Any) -> Shape:
 def plain(value: object) -> object:
     """A single value as files have it: the text of a choice, else itself."""
     return value.value if isinstance(value, Enum) else value
+
+
+def plural(noun: str) -> str:
+    """More than one of what an entry is: "batches".
+
+    >>> plural("batch"), plural("version")
+    ('batches', 'versions')
+    """
+    return f"{noun}es" if noun.endswith(("ch", "s")) else f"{noun}s"

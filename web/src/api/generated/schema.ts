@@ -685,7 +685,7 @@ export interface paths {
         };
         /**
          * Read What Holds Proposals Back
-         * @description What keeps each proposal from the version’s sweetness and fat, from what is worked out already.
+         * @description What keeps each of the proposals that are shown from the version’s sweetness and fat.
          */
         get: operations["read_what_holds_proposals_back"];
         put?: never;
@@ -1729,6 +1729,8 @@ export interface components {
             pan_g: number | null;
             /** Left */
             left: number | null;
+            /** Apart */
+            apart: string;
         };
         /**
          * CutFaceOut
@@ -2687,6 +2689,7 @@ export interface components {
         MeasuredOut: {
             /** Revision */
             revision: number;
+            pieces: components["schemas"]["TypedOut"];
             measured: components["schemas"]["WeighedOut"];
         };
         /**
@@ -3460,6 +3463,8 @@ export interface components {
             scooped: components["schemas"]["Scooped"] | null;
             /** Allergens */
             allergens: string[];
+            /** Allergens Known */
+            allergens_known: boolean;
         };
         /**
          * SideOut
@@ -4357,6 +4362,10 @@ export interface components {
         WeightEnd: {
             /** Left */
             left: number;
+            /** Pan */
+            pan: number;
+            /** Apart */
+            apart: string[];
             /**
              * By
              * @default weight
@@ -4373,6 +4382,8 @@ export interface components {
             pan_g: number;
             /** Left */
             left: number;
+            /** Apart */
+            apart: string[];
             /**
              * By
              * @default weight
@@ -5466,7 +5477,7 @@ export interface operations {
         parameters: {
             query?: {
                 by?: "scale" | "spoons";
-                pieces?: number;
+                pieces?: string;
             };
             header?: never;
             path: {
@@ -5710,9 +5721,7 @@ export interface operations {
     read_what_holds_proposals_back: {
         parameters: {
             query: {
-                rule: string[];
-                forbidden?: string[];
-                required?: string[];
+                key: string;
                 window?: string;
                 wait_s?: number;
             };
