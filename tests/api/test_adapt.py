@@ -64,6 +64,7 @@ def test_a_proposal_is_kept_and_taken_back(client: TestClient, taken: str, worke
     view = client.get(f"{match}/versions/{version['id']}").json()
     assert view["piece_g"] == pytest.approx(first["piece_g"], abs=1e-3)
     assert view["vegan"] == "yes"
+    assert {row["reached"] for row in view["rows"]} == {None}  # another thing than the original: its label is no target
     assert not [target for target in view["targets"] if not target["reached"]]
     assert client.get(f"{match}/versions/{version['id']}/adapt/breaches", params=asked).json()["breaches"] == []
     assert client.post(f"{match}/undo", json={"revision": made.json()["revision"]}).status_code == 200

@@ -94,7 +94,6 @@ function OneBatch({ batch }: { batch: BatchOut }) {
       </Heading>
       <SaveNotice {...saver} />
       <MovedOn batch={batch} />
-      <Taught notes={batch.notes} open />
       <div className="no-print mb-5 flex items-start gap-4" data-cells>
         <Cell
           showLabel
@@ -133,6 +132,9 @@ function OneBatch({ batch }: { batch: BatchOut }) {
           </aside>
         </div>
       )}
+      <div className="mt-5">
+        <Taught notes={batch.notes} open />
+      </div>
     </>
   );
 }

@@ -13,7 +13,7 @@ from typing import Literal
 from fern_match.core.families import Family
 from fern_match.core.food import Pantry
 from fern_match.core.food.together import listed
-from fern_match.core.formulate.formula import FormulaLayer
+from fern_match.core.formulate.formula import FormulaIngredient, FormulaLayer
 
 _TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})  # categories for which end temperatures of sugar do not hold
 # Roles of what is not in the pan while it boils: stirred in last, or folded in.
@@ -60,23 +60,28 @@ def cook_end(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> Cook
         for line in layer.ingredients
     )
     if other and layer.water_lost_g > 0:
-        return _by_weight(layer)
+        return _by_weight(layer, pantry)
     if family.end_c is None:
         return None
     low, aim, high = family.end_c
     return HeatEnd(low_c=low, aim_c=aim, high_c=high)
 
 
-def _by_weight(layer: FormulaLayer) -> WeightEnd:
+def _by_weight(layer: FormulaLayer, pantry: Pantry) -> WeightEnd:
     used = [line for line in layer.ingredients if line.grams > 0]
     foam = any(line.role == "aerator" for line in used)
-    apart = [line for line in used if (line.role not in _SYRUP if foam else line.role in _APART)]
+    apart = [line for line in used if (line.role not in _SYRUP if foam else line.role in _APART) or _is_intense(line, pantry)]
     pan_g = layer.added_g - sum(line.grams for line in apart)
     if pan_g <= layer.water_lost_g:  # the roles do not tell what is boiled: all of it then
         apart, pan_g = [], layer.added_g
     return WeightEnd(
         left=1 - layer.water_lost_g / pan_g, pan=pan_g / layer.added_g, apart=tuple(dict.fromkeys(line.name for line in apart))
     )
+
+
+def _is_intense(line: FormulaIngredient, pantry: Pantry) -> bool:
+    food = pantry.by_id.get(line.ingredient_id)
+    return food is not None and food.category == "intense-sweetener"
 
 
 def weight_words(name: str, end: WeightEnd) -> str:

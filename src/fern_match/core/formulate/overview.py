@@ -1,7 +1,7 @@
 """A version as a whole: amounts, targets, label, balance and cost, the same for screen, file and command line."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
@@ -11,7 +11,7 @@ from fern_match.core.formulate.notes import Note
 from fern_match.core.formulate.pose import PieceLimit, Room
 from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
 from fern_match.core.formulate.solve import Outcome, solve
-from fern_match.core.formulate.targets import Target, read_targets
+from fern_match.core.formulate.targets import Target, held_to_label, read_targets
 from fern_match.core.formulate.version import Version
 from fern_match.core.formulate.ways import cost_of
 from fern_match.core.label.claims import Claim, claims
@@ -39,7 +39,7 @@ class PrintedRow:
     declared_low: float | None
     declared_high: float | None
     unknown: tuple[str, ...]  # ingredients whose figure the table lacks
-    reached: bool | None  # whether it lies where the declared figure stands for; None where either is not known
+    reached: bool | None  # whether it lies where the declared figure stands for; None where either is not known, or not asked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +89,7 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
         version=version,
         formula=formula,
         targets=read_targets(version, formula, reading),
-        rows=printed_rows(formula, reading),
+        rows=tuple(row if held_to_label(version) else replace(row, reached=None) for row in printed_rows(formula, reading)),
         basis_g=reading.basis_g or 100.0,
         notes=balance(version, formula, pantry, families),
         natures=natures(formula, pantry, families),

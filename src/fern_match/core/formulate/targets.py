@@ -102,8 +102,7 @@ def read_targets(version: Version, formula: Formula, reading: StudyReading) -> t
         if entry.layer is None or entry.layer in names
         for target in [_read(entry, names, reading.comma)]
     ]
-    adapted = version.origin.kind is OriginKind.ADAPTED
-    found = own if adapted else [*own, *label_targets(formula, reading, own)]
+    found = [*own, *label_targets(formula, reading, own)] if held_to_label(version) else own
     return tuple(with_got(target, formula, reading) for target in found)
 
 
@@ -205,6 +204,11 @@ def written(grams: float) -> str:
         grams: 0 or more.
     """
     return written_grams(round(grams, 4))
+
+
+def held_to_label(version: Version) -> bool:
+    """Whether a version is to print the original's label: one that was adapted is another thing, held to its own figures."""
+    return version.origin.kind is not OriginKind.ADAPTED
 
 
 def title_of(what: Property) -> str:
