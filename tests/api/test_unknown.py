@@ -198,3 +198,35 @@ def test_an_own_ingredient_goes_along_with_the_study(client: TestClient, match_i
     assert client.put(f"/api/matches/{match_id}/study", json={"revision": revision, "study": changed}).status_code == 200
     exported = client.get(f"/api/matches/{match_id}/export").json()
     assert [food["id"] for food in exported["pinned"]] == [mine]
+
+
+def test_what_a_recipe_names_and_the_pantry_lacks_stays(client: TestClient) -> None:
+    """With its weight, or with none: on the page, among what may hold allergens, in the batch. Nothing of it is dropped."""
+    recipe = {
+        "text": "Makes 10\nFilling:\n100 g tahini\n60 g icing sugar\n40 g moonbeam dust\n1 packet stardust flakes\nsome almonds"
+    }
+    made = client.post("/api/matches/from-recipe", json={"recipe": recipe, "name": "Cream"}).json()
+    at = f"/api/matches/{made['id']}/versions/recipe"
+    view = client.get(at).json()
+    lines = {one["name"]: one for one in view["layers"][0]["lines"]}
+    assert (lines["moonbeam dust"]["grams"], lines["moonbeam dust"]["known"]) == (pytest.approx(4.0), False)
+    assert any("stardust flakes" in name for name in lines)
+    assert "moonbeam dust" in view["allergens"]["not_known"]
+    assert any("stardust" in name for name in view["allergens"]["not_known"])
+    assert "almond" in view["allergens"]["holds"]
+    breaches = client.get(f"{at}/adapt/breaches", params={"rule": ["vegan"]}).json()
+    assert any("moonbeam dust" in json.dumps(one) for one in breaches["breaches"])
+    [plan] = client.get(f"/api/matches/{made['id']}/batches").json()["batches"]
+    batch = client.get(f"/api/matches/{made['id']}/batches/{plan['id']}").json()
+    assert any("moonbeam dust" in one["sentence"] and "stardust" in one["sentence"] for one in batch["cautions"])
+    bought = {one["name"]: one for one in batch["batch"]["shopping"]}
+    assert bought["moonbeam dust"]["unread"] is False
+    assert all(one["unread"] for name, one in bought.items() if "stardust" in name or "lmond" in name)
+
+
+def test_an_own_ingredient_with_a_comma_in_its_name_is_found(client: TestClient) -> None:
+    """What stands behind a comma is most often how it is treated, and here its name."""
+    text = 'name,water_g,fat_g\n"Crunch bits, market hall",2,30\n'
+    made = client.post("/api/pantry/import", json={"revision": house(client), "text": text}).json()
+    read = client.post("/api/recipe", json={"text": "200 g crunch bits, market hall\n100 g sugar, sifted"}).json()
+    assert [line["ingredient_id"] for line in read["parts"][0]["lines"]] == [made["ids"][0], "white-sugar"]

@@ -84,6 +84,7 @@ def test_typing_and_enter_takes_the_best_match(clean_page: Page, demo_server: Se
     page.get_by_role("tab", name="Layers").click()
     kind = page.get_by_role("combobox", name=re.compile("Date caramel.*")).first
     kind.fill("soft caramel")
+    expect(page.get_by_role("option").first).to_contain_text(re.compile("^Soft caramel", re.I))
     kind.press("Enter")
     expect(kind).to_have_value(re.compile("^Soft caramel", re.I))
 

@@ -34,7 +34,7 @@ INSIDE_CORE = {
     "kitchen": {"kitchen", "measures", "physics", "record", "errors"},
     "study": {"study", "record", "food", "families", "label", "measures", "physics", "errors"},
     "estimate": {"estimate", "study", "record", "food", "families", "label", "measures", "physics", "errors"},
-    "recipe": {"recipe", "food", "data", "measures", "errors"},
+    "recipe": {"recipe", "food", "data", "label", "measures", "errors"},
     "formulate": {
         "formulate",
         "estimate",

@@ -1,12 +1,12 @@
 """Recipes read line by line, and versions and matches made from them."""
 
-from dataclasses import replace
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from fern_match.api.deps import DeskDep, MadeOnIn, Opened, kinds, touching
+from fern_match.api.deps import DeskDep, MadeOnIn, kinds, touching
 from fern_match.api.errors import NotReady
 from fern_match.api.formulate import TakenOut
 from fern_match.api.matches import MatchKeyOut
@@ -17,22 +17,20 @@ from fern_match.core.formulate import (
     OriginKind,
     Version,
     fitting_families,
-    read_version,
-    targets_of,
+    layers_for,
     version_of_recipe,
 )
+from fern_match.core.kitchen import KitchenReading
 from fern_match.core.label.rows import Region
 from fern_match.core.match import check_match, first_plan, ingredients_of, match_of_recipe, with_version
 from fern_match.core.measures import Measures
-from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
-from fern_match.core.recipe import LineKind, Recipe, RecipeLine, read_recipe
+from fern_match.core.recipe import LineKind, Recipe, RecipeLine, pieces_of, read_asked, usual_measures
 from fern_match.core.record import fresh_id
 from fern_match.core.record.parts import PartKey
+from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.store.trees import NewTree, create
 
 router = APIRouter(prefix="/api", tags=["recipes"])
-
-Pieces = Annotated[int, Field(ge=1, le=MOST_PIECES)]
 
 
 class RecipeIn(BaseModel):
@@ -41,10 +39,11 @@ class RecipeIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     text: Annotated[str, Field(max_length=20_000)]
-    measures: Measures = Measures.METRIC
+    measures: Measures | None = None  # whose cups and spoons; by region and kitchen where nothing is said
+    region: Region | None = None  # of the label
     taken: dict[int, str] = {}  # line -> ingredient, where the user chose one
     families: dict[int, str] = {}  # part -> family
-    pieces: Pieces | None = None
+    pieces: Annotated[str, Field(max_length=100)] = ""  # as typed; what the recipe says where it is empty
 
 
 class RecipeLineOut(BaseModel):
@@ -57,7 +56,8 @@ class RecipeLineOut(BaseModel):
     high_g: float | None
     ingredient_id: str | None
     ingredient: str | None
-    confidence: float
+    sure: bool  # else the ingredient is asked for
+    wide: bool  # whether low and high are far enough apart to be said
     assumed: tuple[str, ...]
     problem: str | None
     free: str
@@ -88,6 +88,8 @@ class RecipeOut(BaseModel):
     title: str
     pieces: int
     pieces_said: bool
+    pieces_problem: str | None  # of what was typed
+    measures: Measures
     parts: list[RecipePartOut]
     doubts: tuple[str, ...]
     piece_g: float  # as added
@@ -113,9 +115,10 @@ class RecipeMatchIn(BaseModel):
 @router.post("/recipe")
 def read_pasted_recipe(body: RecipeIn, desk: DeskDep) -> RecipeOut:
     """A recipe as read, to be looked over; nothing is kept."""
-    pantry = desk.pantry_now()
-    recipe = _read(body, pantry)
-    pieces = body.pieces or recipe.pieces or USUAL_PIECES
+    now = desk.house_now()
+    pantry, measures = now.pantry, _measures(body, now.kitchen)
+    recipe = read_asked(body.text, body.taken, pantry, measures)
+    pieces, typed = pieces_of(recipe, body.pieces)
     number, parts = 0, []
     for at, section in enumerate(recipe.sections):
         lines = []
@@ -136,6 +139,8 @@ def read_pasted_recipe(body: RecipeIn, desk: DeskDep) -> RecipeOut:
         title=recipe.title,
         pieces=pieces,
         pieces_said=recipe.pieces is not None,
+        pieces_problem=typed.problem,
+        measures=measures,
         parts=parts,
         doubts=recipe.doubts,
         piece_g=sum(section.grams for section in recipe.sections) / pieces,
@@ -147,12 +152,12 @@ def version_from_recipe(match_id: str, body: RecipeVersionIn, desk: DeskDep) -> 
     """A version from a recipe, beside those that are there; its parts take the layers of the build they fit."""
     opened = desk.open(match_id, kinds("versions", "batches"))
     pantry = opened.reading.pantry
-    recipe = _read(body.recipe, pantry)
-    ids = {version.id for version in opened.match.versions}
-    name = body.name.strip() or recipe.title or "From a recipe"
-    layer_ids = _layer_ids(recipe, body.recipe, opened, desk.families)
-    version = _version(recipe, body.recipe, fresh_id(name, ids), name, layer_ids, pantry, desk.families)
-    plan = first_plan(version, str(body.recipe.pieces or recipe.pieces or USUAL_PIECES))
+    recipe, pieces = _taken(body.recipe, pantry, opened.kitchen)
+    name = (body.name.strip() or recipe.title or "From a recipe")[:LONGEST_NAME]
+    key = fresh_id(name, {version.id for version in opened.match.versions})
+    layer_ids = layers_for(recipe, body.recipe.families, opened.reading.build, desk.families)
+    version = _version(recipe, body.recipe, key, name, pieces, layer_ids, pantry, desk.families)
+    plan = first_plan(version, str(pieces))
     keys = [PartKey("versions", version.id), PartKey("batches", plan.id)]
     keys += [PartKey("pinned", ingredient) for ingredient in ingredients_of(version)]
     kept = desk.keeper(match_id).save(body.revision, lambda match: with_version(match, version, [plan], pantry), touching(*keys))
@@ -162,69 +167,51 @@ def version_from_recipe(match_id: str, body: RecipeVersionIn, desk: DeskDep) -> 
 @router.post("/matches/from-recipe", status_code=201)
 def match_from_recipe(body: RecipeMatchIn, desk: DeskDep) -> MatchKeyOut:
     """A new match with no wrapper at hand: the recipe stands in for the estimate."""
-    pantry = desk.pantry_now()
-    recipe = _read(body.recipe, pantry)
+    now = desk.house_now()
+    recipe, pieces = _taken(body.recipe, now.pantry, now.kitchen)
     name = body.name.strip() or recipe.title or "From a recipe"
-    taken: list[str] = []
-    for number, section in enumerate(recipe.sections, 1):
-        taken.append(fresh_id(section.name or f"part {number}", taken))
-    version = _version(recipe, body.recipe, "recipe", "The recipe", taken, pantry, desk.families)
-    pieces = body.recipe.pieces or recipe.pieces or USUAL_PIECES
-    match = match_of_recipe(name, body.region, version, pieces, desk.families, pantry)
+    layer_ids = layers_for(recipe, body.recipe.families, (), desk.families)
+    version = _version(recipe, body.recipe, "recipe", "The recipe", pieces, layer_ids, now.pantry, desk.families)
+    match = match_of_recipe(name, body.region, version, pieces, desk.families, now.pantry)
     check_match(match)
     new = NewTree.of(match, desk.line(match))
     with desk.database.writing() as session:
         return MatchKeyOut(id=create(session, new), revision=1)
 
 
-def _read(body: RecipeIn, pantry: Pantry) -> Recipe:
-    """The recipe, with what the user chose for its lines."""
-    recipe = read_recipe(body.text, pantry, measures=body.measures)
-    number, sections = 0, []
-    for section in recipe.sections:
-        lines = []
-        for line in section.lines:
-            chosen = body.taken.get(number)
-            lines.append(_chosen(line, chosen, body.measures, pantry) if chosen is not None and chosen in pantry else line)
-            number += 1
-        sections.append(replace(section, lines=tuple(lines)))
-    return replace(recipe, sections=tuple(sections))
-
-
-def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry) -> RecipeLine:
-    """A line with the ingredient the user chose: its amount is read again as that one's."""
-    food = pantry[key]
-    again = read_recipe(line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures)
-    grams = next((one.grams for one in again.lines if one.ingredient_id == key), line.grams)
-    return replace(line, ingredient_id=key, confidence=1.0, problem=None, grams=grams)
-
-
 def _version(
-    recipe: Recipe, body: RecipeIn, version_id: str, name: str, layer_ids: list[str], pantry: Pantry, families: Families
+    recipe: Recipe,
+    body: RecipeIn,
+    key: str,
+    name: str,
+    pieces: int,
+    layer_ids: Sequence[str],
+    pantry: Pantry,
+    families: Families,
 ) -> Version:
-    if not any(line.ingredient_id for line in recipe.lines):
-        raise NotReady("No line of the recipe names an ingredient of the pantry. Write one a line: “200 g sugar”.")
-    empty = Version(id=version_id, name=name[:120], origin=Origin(kind=OriginKind.RECIPE))
-    pieces = body.pieces or recipe.pieces or USUAL_PIECES
-    version = version_of_recipe(
+    empty = Version(id=key, name=name, origin=Origin(kind=OriginKind.RECIPE))
+    return version_of_recipe(
         recipe, empty, pieces=pieces, chosen=body.families, layer_ids=layer_ids, pantry=pantry, families=families
     )
-    return replace(version, targets=targets_of(read_version(version, pantry), pantry))
 
 
-def _layer_ids(recipe: Recipe, body: RecipeIn, opened: Opened, families: Families) -> list[str]:
-    """For each part the layer of the build whose kind it is, else an id of its own."""
-    free = {layer.id: family for layer, family in opened.reading.build}
-    found: list[str] = []
-    for number, section in enumerate(recipe.sections):
-        guesses = fitting_families(section, families)
-        wanted = [body.families[number]] if number in body.families else [one.family_id for one in guesses[:2]]
-        roots = {families.root_of(one) for one in wanted}
-        same = next((key for key, family in free.items() if families.root_of(family.id) in roots), None)
-        if same is not None:
-            free.pop(same)
-        found.append(same or fresh_id(section.name or f"part {number + 1}", [*free, *found]))
-    return found
+def _measures(body: RecipeIn, kitchen: KitchenReading) -> Measures:
+    return body.measures or usual_measures(body.region, kitchen.kitchen.measures)
+
+
+def _taken(body: RecipeIn, pantry: Pantry, kitchen: KitchenReading) -> tuple[Recipe, int]:
+    """A recipe that can be taken as a version, and how many pieces it gives.
+
+    Raises:
+        NotReady: nothing in it is an ingredient, or the pieces were not read.
+    """
+    recipe = read_asked(body.text, body.taken, pantry, _measures(body, kitchen))
+    pieces, typed = pieces_of(recipe, body.pieces)
+    if typed.problem:
+        raise NotReady(typed.problem)
+    if not any(line.ingredient_id for line in recipe.lines):
+        raise NotReady("No line of the recipe names an ingredient of the pantry. Write one a line: “200 g sugar”.")
+    return recipe, pieces
 
 
 def _line_out(number: int, line: RecipeLine, pantry: Pantry) -> RecipeLineOut:
@@ -237,7 +224,8 @@ def _line_out(number: int, line: RecipeLine, pantry: Pantry) -> RecipeLineOut:
         high_g=line.high_g,
         ingredient_id=line.ingredient_id,
         ingredient=pantry[str(line.ingredient_id)].name if known else None,
-        confidence=line.confidence,
+        sure=line.sure,
+        wide=line.wide,
         assumed=line.assumed,
         problem=line.problem,
         free=line.free if line.kind is LineKind.FREE else "",

@@ -82,10 +82,16 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
                 {one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`}
               </td>
               {unit === "oz" && (
-                <td className="w-20 py-1 text-right text-sm text-ink-2">{figure(one.weigh_out_oz, 2)} oz</td>
+                <td className="w-20 py-1 text-right text-sm text-ink-2">
+                  {!one.unread && `${figure(one.weigh_out_oz, 2)} oz`}
+                </td>
               )}
               <td className="w-24 py-1 text-right text-base font-semibold">
-                {figure(one.weigh_out_g, decimalsOfStep(one.below_scale ? step / 10 : step))}{" "}
+                {one.unread ? (
+                  <span aria-label="not known">?</span>
+                ) : (
+                  figure(one.weigh_out_g, decimalsOfStep(one.below_scale ? step / 10 : step))
+                )}{" "}
                 <span className="text-sm font-normal text-ink-2">g</span>
               </td>
             </tr>

@@ -67,7 +67,7 @@ function Line({ line, unit, stock, field, typed, onInHouse }: LineProps) {
           <span className="block text-sm text-ink-2">{beside(line, unit)}</span>
         </td>
         <td className="py-1 text-right whitespace-nowrap">
-          {grams(line.grams)}
+          {amount(line)}
           {stock && toBuy(stock)}
         </td>
         <td className="py-0.5 pl-3">
@@ -99,6 +99,12 @@ function beside(line: ShoppingLine, unit: string): string {
   const ounces = unit === "oz" ? `${figure(line.ounces, 2)} oz` : null;
   const allergens = allergensOf(line);
   return [ounces, line.scooped?.words, allergens].filter(Boolean).join("; ");
+}
+
+/** In grams; of what was not read, that more is needed or that it is not known. */
+function amount({ grams: known, unread }: ShoppingLine) {
+  if (!unread) return grams(known);
+  return known > 0 ? <>{grams(known)} and more</> : "not known";
 }
 
 const grams = (value: number) => (

@@ -73,6 +73,7 @@ export function NewMatch() {
       </div>
       {recipe && (
         <RecipeSheet
+          region={region}
           take={async (asked) => (await matchFromRecipe(asked, name.draft?.trim() ?? "", region)).id}
           onTaken={(id) => {
             void queries.invalidateQueries({ queryKey: matchesQuery.queryKey });

@@ -25,7 +25,7 @@ export function Choice({ label, options, value, onChoose, placeholder }: ChoiceP
       }}
       onClose={() => setQuery("")}
     >
-      {({ open }) => (
+      {({ open, activeOption }) => (
         <>
           <span className="relative block">
             <ComboboxInput
@@ -33,7 +33,7 @@ export function Choice({ label, options, value, onChoose, placeholder }: ChoiceP
               className="w-full rounded border border-line bg-card px-2 py-1 pr-7 placeholder:text-ink-2/70"
               displayValue={() => options.find((option) => option.id === value)?.name ?? ""}
               onChange={(event) => setQuery(event.target.value)}
-              onKeyDown={(event) => onKeyDown(event, open)}
+              onKeyDown={(event) => onKeyDown(event, open, activeOption !== null)}
               onFocus={(event) => event.target.select()}
               placeholder={placeholder}
               maxLength={200}
@@ -110,6 +110,11 @@ function Options({ shown, query }: { shown: readonly Option[]; query: string }) 
   );
 }
 
+const pressAgain = (input: HTMLInputElement) =>
+  requestAnimationFrame(() =>
+    input.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true })),
+  );
+
 /** What is typed and what it leaves. The first arrow down after typing stays on the best match, which is marked already. */
 function useNarrowing(options: readonly Option[], value: string | null) {
   const [query, setText] = useState("");
@@ -118,7 +123,12 @@ function useNarrowing(options: readonly Option[], value: string | null) {
     justTyped.current = text.trim() !== "";
     setText(text);
   };
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, open: boolean) => {
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, open: boolean, marked: boolean) => {
+    if (event.key === "Enter" && open && query.trim() && !marked) {
+      event.preventDefault(); // the list is on its way: what was typed stays, and Enter counts once its best match is marked
+      if (shown.length > 0) pressAgain(event.currentTarget);
+      return;
+    }
     if (event.key === "ArrowDown" && open && justTyped.current) event.preventDefault();
     if (event.key === "Escape" && !open) event.currentTarget.blur();
     if (event.key !== "Tab" && event.key !== "Shift") justTyped.current = false;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import type { RecipeAsked, RecipeRead } from "../api/types";
+import { useEffect, useId, useState } from "react";
+import type { RecipeAsked, RecipeRead, Region } from "../api/types";
 import { houseKey } from "../app/queries";
 import { kitchenQuery } from "../kitchen/kitchenApi";
 import { familiesQuery, pantryQuery } from "../study/studyApi";
@@ -25,24 +25,27 @@ interface RecipeSheetProps {
   take: (recipe: RecipeAsked) => Promise<string>;
   onTaken: (id: string) => void;
   onClose: () => void;
+  /** Of the label, where it is not that of a match. */
+  region?: Region;
 }
 
 /** A recipe typed or pasted, read line by line as one types; what is doubtful is asked beside its line. */
-export function RecipeSheet({ take, onTaken, onClose }: RecipeSheetProps) {
+export function RecipeSheet({ take, onTaken, onClose, region }: RecipeSheetProps) {
   const typing = useTyping("recipe");
   const { data: kitchen } = useQuery(kitchenQuery);
   const [country, setCountry] = useState<Measures | null>(null);
   const [taken, setTaken] = useState<Record<string, string>>({});
   const [families, setFamilies] = useState<Record<string, string>>({});
   const [pieces, setPieces] = useState("");
+  const piecesProblem = useId();
   const text = typing.draft ?? "";
-  const measures = country ?? kitchen?.kitchen.measures ?? "metric";
   const asked: RecipeAsked = {
     text,
-    measures,
+    measures: country,
+    region: region ?? null,
     taken,
     families,
-    pieces: /^[1-9]\d{0,3}$/.test(pieces.trim()) ? Number(pieces) : null,
+    pieces,
   };
   const settled = useSettled(JSON.stringify(asked));
   const { data: read, error } = useQuery({
@@ -79,7 +82,7 @@ export function RecipeSheet({ take, onTaken, onClose }: RecipeSheetProps) {
             <Select
               showLabel
               label="Its cups and spoons are"
-              value={measures}
+              value={country ?? read?.measures ?? kitchen?.kitchen.measures ?? "metric"}
               options={COUNTRIES}
               onChoose={setCountry}
             />
@@ -89,10 +92,14 @@ export function RecipeSheet({ take, onTaken, onClose }: RecipeSheetProps) {
                 className="w-full rounded border border-line bg-card px-2 py-1"
                 value={pieces}
                 placeholder={read ? `${read.pieces}${read.pieces_said ? "" : ", assumed"}` : "24, assumed"}
-                maxLength={6}
-                inputMode="numeric"
+                maxLength={100}
+                aria-invalid={Boolean(read?.pieces_problem)}
+                aria-describedby={piecesProblem}
                 onChange={(event) => setPieces(event.target.value)}
               />
+              <span id={piecesProblem} className="block text-sm leading-snug text-amber-ink">
+                {read?.pieces_problem}
+              </span>
             </label>
           </div>
         </div>
@@ -185,11 +192,6 @@ function ReadLine({
   onTake: ReadProps["onTake"];
 }) {
   const { data: pantry } = useQuery(pantryQuery);
-  const unsure =
-    line.low_g !== null &&
-    line.high_g !== null &&
-    line.grams !== null &&
-    line.high_g - line.low_g > 0.02 * line.grams;
   return (
     <>
       <div className="flex items-baseline justify-between gap-3">
@@ -199,7 +201,7 @@ function ReadLine({
         </span>
         <span className="shrink-0 text-right whitespace-nowrap">
           {line.grams === null ? "–" : `${figure(line.grams)} g`}
-          {unsure && line.low_g !== null && line.high_g !== null && (
+          {line.wide && line.low_g !== null && line.high_g !== null && (
             <span className="ml-2 text-sm text-ink-2">{range(line.low_g, line.high_g)}</span>
           )}
         </span>
@@ -208,7 +210,7 @@ function ReadLine({
       {!line.problem && line.assumed.length > 0 && (
         <p className="text-sm leading-snug text-ink-2">{line.assumed.join("; ")}</p>
       )}
-      {(line.problem || line.confidence < 0.8) && (
+      {!line.sure && (
         <div className="mt-1 w-72">
           <Choice
             label={`${line.line}, taken for`}

@@ -256,7 +256,7 @@ def _per_100(formula: Formula, what: Property, pantry: Pantry) -> float:
 
 
 def _allergens(formula: Formula, pantry: Pantry) -> Allergens:
-    lines = [line for layer in formula.layers for line in layer.ingredients if line.grams > 0]
+    lines = [line for layer in formula.layers for line in layer.ingredients if line.there]
     found = allergens_of(pantry[line.ingredient_id] for line in lines if line.ingredient_id in pantry)
     strangers = tuple(line.name for line in lines if line.ingredient_id not in pantry)
     return replace(found, not_known=(*found.not_known, *strangers))

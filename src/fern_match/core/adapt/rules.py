@@ -174,7 +174,7 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
             breach
             for layer in formula.layers
             for line in layer.ingredients
-            if line.grams > _LEAST_G
+            if line.grams > _LEAST_G or line.unread
             for breach in _by_line(rule, layer, line, pantry.by_id.get(line.ingredient_id))
         ]
         if rule.limit is not None and rule.measure:

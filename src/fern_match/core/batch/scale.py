@@ -40,6 +40,7 @@ class BatchIngredient:
     below_scale: bool  # less than ten steps of the scale
     scooped: Scooped | None  # the same in pieces, spoons or cups; None where that makes no sense
     note: str  # what it takes to measure it, where scale or spoons do not do; else empty
+    unread: bool  # its amount is open or was not read: no figure of it says anything
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,6 +95,7 @@ class ShoppingLine:
     scooped: Scooped | None
     allergens: tuple[str, ...]
     allergens_known: bool  # else there may be others
+    unread: bool = False  # of some of it the amount is open or was not read
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -206,9 +208,14 @@ def _cook_end(layer: FormulaLayer, kind: Family | None, added_g: float, tools: _
 
 def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIngredient:
     step = tools.scale_step_g
-    below = grams < WELL * step
+    below = 0 < grams < WELL * step
     by_spoon = _scooped(one.ingredient_id, grams, tools)
     unscooped = by_spoon is None and grams > 0 and one.ingredient_id in tools.pantry
+    notes = (
+        ("How much is not known.", one.unread),
+        ("Needs a finer scale.", below),
+        ("No spoon is near it.", unscooped),
+    )
     return BatchIngredient(
         line_id=one.line_id,
         ingredient_id=one.ingredient_id,
@@ -221,7 +228,8 @@ def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIng
         scale_error_g=step / 2,
         below_scale=below,
         scooped=by_spoon,
-        note=" ".join(words for words, said in (("Needs a finer scale.", below), ("No spoon is near it.", unscooped)) if said),
+        note=" ".join(words for words, said in notes if said),
+        unread=one.unread,
     )
 
 
@@ -252,10 +260,13 @@ def _scooped(ingredient_id: str, grams: float, tools: _Tools) -> Scooped | None:
 def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLine, ...]:
     totals: dict[str, float] = {}
     names: dict[str, str] = {}
+    unread: set[str] = set()
     for layer in layers:
         for one in layer.ingredients:
             totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
             names.setdefault(one.ingredient_id, one.name)
+            if one.unread:
+                unread.add(one.ingredient_id)
     return tuple(
         ShoppingLine(
             ingredient_id=key,
@@ -265,6 +276,7 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
             scooped=_scooped(key, grams, tools),
             allergens=tools.pantry[key].allergens if key in tools.pantry else (),
             allergens_known=key in tools.pantry and tools.pantry[key].allergens_known,
+            unread=key in unread,
         )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])
     )

@@ -22,6 +22,7 @@ from fern_match.core.formulate.start import (
     fitting_families,
     is_coat_name,
     layer_of_family,
+    layers_for,
     version_of_recipe,
 )
 from fern_match.core.formulate.targets import Target, read_targets, targets_of
@@ -94,6 +95,7 @@ __all__ = [
     "is_coat_name",
     "kitchen_version",
     "layer_of_family",
+    "layers_for",
     "layers_seen",
     "least_cost",
     "overview",

@@ -35,9 +35,9 @@ def component_of(layer: FormulaLayer, name: str, pantry: Pantry, taken: Collecti
     finished = layer.finished_g
     if finished <= 0:
         raise NothingToKeep
-    used = [one for one in layer.ingredients if one.grams > 0]
+    used = [one for one in layer.ingredients if one.there]
     lines = [(pantry[one.ingredient_id], one.grams) for one in used if one.ingredient_id in pantry]
-    whole = len(lines) == len(used)  # of a line that the pantry does not hold nothing is known
+    whole = len(lines) == len(used) and not any(one.unread for one in used)  # else nothing is known of some of it
     foods = [food for food, _ in lines]
     figures: dict[Nutrient, float | None] = {}
     for nutrient in Nutrient:

@@ -25,6 +25,12 @@ class FormulaIngredient:
     least_g: float = 0.0  # solving gives no less
     part: float | None = None  # of a fixed ratio
     line_id: str = ""  # of the version's line; empty of one that is not written yet
+    unread: bool = False  # how much of it is open, or was not read
+
+    @property
+    def there(self) -> bool:
+        """Whether it is in the piece, however much of it: what is open or unread is not nothing."""
+        return self.unread or self.grams > 0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -117,6 +123,7 @@ def _layer(layer: VersionLayer, pantry: Pantry, measures: Measures, comma: Comma
                 least_g=least.value or 0.0,
                 part=part.value,
                 line_id=line.id,
+                unread=amount.value is None,
             )
         )
     lost = read_grams(layer.water_lost, comma=comma, zero=True)

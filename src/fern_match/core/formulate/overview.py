@@ -77,11 +77,11 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
         pantry[one.ingredient_id]
         for layer in formula.layers
         for one in layer.ingredients
-        if one.grams > 0 and one.ingredient_id in pantry
+        if one.there and one.ingredient_id in pantry
     ]
     strangers = tuple(
         dict.fromkeys(
-            one.name for layer in formula.layers for one in layer.ingredients if one.grams > 0 and one.ingredient_id not in pantry
+            one.name for layer in formula.layers for one in layer.ingredients if one.there and one.ingredient_id not in pantry
         )
     )
     vegan, allergens = vegan_of(used, strangers=bool(strangers)), allergens_of(used, strangers)

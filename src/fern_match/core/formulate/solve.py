@@ -113,7 +113,7 @@ def formula_of(formula: Formula, posed: Posed, values: np.ndarray) -> Formula:
 
 def _layer_of(placed: Placed, values: np.ndarray) -> FormulaLayer:
     lines = tuple(
-        replace(line, grams=line.grams if line.locked else max(0.0, float(values[variable])))
+        replace(line, grams=line.grams if line.locked else max(0.0, float(values[variable])), unread=line.locked and line.unread)
         for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
     )
     return replace(placed.layer, ingredients=lines, water_lost_g=max(0.0, float(values[placed.lost])))

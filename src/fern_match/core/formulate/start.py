@@ -10,14 +10,16 @@ from dataclasses import dataclass, replace
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import Grade, best_role, misfit
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate.formula import FormulaIngredient, written_grams
-from fern_match.core.formulate.kitchen_version import merged
+from fern_match.core.formulate.formula import read_version, written_grams
+from fern_match.core.formulate.targets import targets_of
 from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
-from fern_match.core.recipe import LineKind, Recipe, RecipeSection
+from fern_match.core.recipe import LineKind, Recipe, RecipeLine, RecipeSection
+from fern_match.core.record import fresh_id
+from fern_match.core.record.texts import LONGEST_NAME
+from fern_match.core.study.record import Layer
 
 _COAT_WORDS = ("coat", "topping", "glaze", "cover", "shell", "dip", "drizzle")
 _OUTSIDE = 0.4  # in misfit: for each role whose window the shares break
-_LEAST = 1e-9
 _RARE, _SELDOM = frozenset({"aerated-chocolate", "marbled-chocolate", "home-milk-chocolate", "chocolate-slab"}), 1.2
 
 
@@ -130,7 +132,29 @@ def version_of_recipe(
         _layer(section, number, layer_id, pieces, chosen, pantry, families)
         for number, (section, layer_id) in enumerate(zip(recipe.sections, layer_ids, strict=True))
     )
-    return replace(version, layers=layers)
+    taken = replace(version, layers=layers)
+    return replace(taken, targets=targets_of(read_version(taken, pantry), pantry))
+
+
+def layers_for(
+    recipe: Recipe, chosen: Mapping[int, str], build: Sequence[tuple[Layer, Family]], families: Families
+) -> tuple[str, ...]:
+    """An id for each section of a recipe: of the layer of the build whose kind it is, else one of its own.
+
+    Args:
+        chosen: Section -> family, where the user chose one.
+        build: The original's layers and their families; empty where there is no original.
+    """
+    free = {layer.id: family for layer, family in build}
+    found: list[str] = []
+    for number, section in enumerate(recipe.sections):
+        wanted = [chosen[number]] if number in chosen else [one.family_id for one in fitting_families(section, families)[:2]]
+        roots = {families.root_of(one) for one in wanted}
+        same = next((key for key, family in free.items() if families.root_of(family.id) in roots), None)
+        if same is not None:
+            free.pop(same)
+        found.append(same or fresh_id(section.name or f"part {number + 1}", [*free, *found]))
+    return tuple(found)
 
 
 def _layer(
@@ -145,36 +169,32 @@ def _layer(
     guesses = fitting_families(section, families, 1)
     family_id = chosen.get(number) or (guesses[0].family_id if guesses else "soft-caramel")
     family = families.by_id.get(family_id)
-    known = [line for line in section.lines if line.ingredient_id is not None and line.kind is not LineKind.HEADING]
-    formula_lines = merged(
-        [
-            FormulaIngredient(
-                ingredient_id=str(line.ingredient_id),
-                name=pantry[str(line.ingredient_id)].name,
-                role=_role(str(line.ingredient_id), family, families),
-                grams=(line.grams or 0.0) / pieces,
-            )
-            for line in known
-        ]
-    )
-    open_lines = {line.ingredient_id for line in known if line.grams is None}
-    lines = tuple(
-        VersionIngredient(
-            id=f"line-{at}",
-            ingredient=one.ingredient_id,
-            name=one.name,
-            role=one.role,
-            amount="" if one.grams <= _LEAST and one.ingredient_id in open_lines else written_grams(one.grams),
-        )
-        for at, one in enumerate(formula_lines, 1)
-    )
-    added = sum(one.grams for one in formula_lines)
+    asked = [line for line in section.lines if line.kind is not LineKind.HEADING]
+    lines = tuple(_line(line, f"line-{at}", pieces, family, families, pantry) for at, line in enumerate(asked, 1))
     return VersionLayer(
         id=layer_id,
         name=section.name or (family.name if family is not None else f"Part {number + 1}"),
         family=family_id,
-        water_lost=written_grams(_driven_off(formula_lines, added, family, pantry)),
+        water_lost=written_grams(_driven_off(asked, pieces, family, pantry)),
         ingredients=lines,
+    )
+
+
+def _line(
+    line: RecipeLine, line_id: str, pieces: int, family: Family | None, families: Families, pantry: Pantry
+) -> VersionIngredient:
+    """A line as it was asked for; one of which nobody knows what it is stays, under an id that no pantry holds, and is said."""
+    amount = "" if line.grams is None else written_grams(line.grams / pieces)
+    if line.ingredient_id is None:
+        name = (line.name.strip() or line.line.strip())[:LONGEST_NAME]
+        key = fresh_id(f"unknown {name}", pantry.by_id)
+        return VersionIngredient(id=line_id, ingredient=key, name=name, amount=amount)
+    return VersionIngredient(
+        id=line_id,
+        ingredient=line.ingredient_id,
+        name=pantry[line.ingredient_id].name,
+        role=_role(line.ingredient_id, family, families),
+        amount=amount,
     )
 
 
@@ -183,11 +203,13 @@ def _role(key: str, family: Family | None, families: Families) -> str:
     return best[0].name if best is not None else ""
 
 
-def _driven_off(lines: Sequence[FormulaIngredient], added: float, family: Family | None, pantry: Pantry) -> float:
-    """Water that leaves for the family's usual moisture, at most what its process loses; recipes do not say it."""
+def _driven_off(lines: Sequence[RecipeLine], pieces: int, family: Family | None, pantry: Pantry) -> float:
+    """Water that leaves for the family's usual moisture, at most what its process loses; recipes do not say it [g a piece]."""
+    added = sum(line.grams or 0.0 for line in lines) / pieces
     if family is None or added <= 0 or family.water_lost_most <= 0:
         return 0.0
-    water = sum(one.grams * (pantry[one.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100 for one in lines)
+    known = [(pantry[line.ingredient_id], line.grams or 0.0) for line in lines if line.ingredient_id is not None]
+    water = sum(grams / pieces * (food.per_100_g.get(Nutrient.WATER) or 0.0) / 100 for food, grams in known)
     wanted = family.moisture_typical
     lost = (water - wanted * added) / (1 - wanted)
     return min(max(0.0, lost), family.water_lost_most * added)

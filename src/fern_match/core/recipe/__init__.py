@@ -4,7 +4,19 @@ Belongs here: lines, sections and what contradicts itself in them. Must never ha
 Imitate `line.py`.
 """
 
+from fern_match.core.recipe.asked import pieces_of, read_asked, usual_measures
 from fern_match.core.recipe.line import Bought, LineKind, RecipeLine, read_line
 from fern_match.core.recipe.whole import Recipe, RecipeSection, read_recipe
 
-__all__ = ["Bought", "LineKind", "Recipe", "RecipeLine", "RecipeSection", "read_line", "read_recipe"]
+__all__ = [
+    "Bought",
+    "LineKind",
+    "Recipe",
+    "RecipeLine",
+    "RecipeSection",
+    "pieces_of",
+    "read_asked",
+    "read_line",
+    "read_recipe",
+    "usual_measures",
+]

@@ -16,6 +16,7 @@ from fern_match.core.recipe.named import Named, bought_share, named, piece_of
 from fern_match.core.recipe.quantities import VAGUE, Quantified, container, quantified
 
 _LONGEST = 300
+_SURE, _WIDE = 0.8, 0.02  # of an ingredient's confidence; of an amount's range, relative
 _NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "six": 6}
 _FREE = re.compile(
     r"\b(?:to taste|(?:un)?til [a-z]+|to (?:a )?consistency|for (?:the )?(?:finishing|dusting|sprinkling|topping|rolling|"
@@ -72,6 +73,18 @@ class RecipeLine:
     problem: str | None = None  # what must be asked
     bought: Bought | None = None
     free: str = ""  # the words that leave the amount to the cook
+
+    @property
+    def sure(self) -> bool:
+        """Whether its ingredient need not be asked for."""
+        return self.problem is None and self.confidence >= _SURE
+
+    @property
+    def wide(self) -> bool:
+        """Whether low and high are so far apart that they are worth saying."""
+        if self.grams is None or self.low_g is None or self.high_g is None:
+            return False
+        return self.high_g - self.low_g > _WIDE * self.grams
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,6 +58,10 @@ def named(text: str, brackets: Sequence[str], percent: float | None, pantry: Pan
         percent: A percentage the line gives, as of cocoa or of fat [%].
         pantry: What names can mean.
     """
+    asked = text.strip(" .,")
+    whole = matched_name(asked, pantry, loosely=False).ingredient_id
+    if whole is not None and plain(pantry[whole].name) == plain(asked):  # "crunch bits, market hall": its own name holds a comma
+        return Named(name=asked, ingredient_id=whole, confidence=1.0)
     full = _STRENGTH.sub(" ", re.sub(r"^\s*(?:of|x)\s+", "", text.strip(" .,")))
     name = _COUNTED.sub("", re.sub(r"\s+", " ", _AFTER.sub("", full)).strip(" .,-"))
     if not name:

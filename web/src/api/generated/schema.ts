@@ -1353,6 +1353,8 @@ export interface components {
             scooped: components["schemas"]["Scooped"] | null;
             /** Note */
             note: string;
+            /** Unread */
+            unread: boolean;
         };
         /**
          * BatchLayer
@@ -1995,6 +1997,11 @@ export interface components {
              * @default
              */
             line_id: string;
+            /**
+             * Unread
+             * @default false
+             */
+            unread: boolean;
         };
         /**
          * FormulaLayer
@@ -3212,8 +3219,8 @@ export interface components {
         RecipeIn: {
             /** Text */
             text: string;
-            /** @default metric */
-            measures: components["schemas"]["Measures"];
+            measures?: components["schemas"]["Measures"] | null;
+            region?: components["schemas"]["Region"] | null;
             /**
              * Taken
              * @default {}
@@ -3228,8 +3235,11 @@ export interface components {
             families: {
                 [key: string]: string;
             };
-            /** Pieces */
-            pieces?: number | null;
+            /**
+             * Pieces
+             * @default
+             */
+            pieces: string;
         };
         /**
          * RecipeLineOut
@@ -3250,8 +3260,10 @@ export interface components {
             ingredient_id: string | null;
             /** Ingredient */
             ingredient: string | null;
-            /** Confidence */
-            confidence: number;
+            /** Sure */
+            sure: boolean;
+            /** Wide */
+            wide: boolean;
             /** Assumed */
             assumed: string[];
             /** Problem */
@@ -3288,6 +3300,9 @@ export interface components {
             pieces: number;
             /** Pieces Said */
             pieces_said: boolean;
+            /** Pieces Problem */
+            pieces_problem: string | null;
+            measures: components["schemas"]["Measures"];
             /** Parts */
             parts: components["schemas"]["RecipePartOut"][];
             /** Doubts */
@@ -3465,6 +3480,11 @@ export interface components {
             allergens: string[];
             /** Allergens Known */
             allergens_known: boolean;
+            /**
+             * Unread
+             * @default false
+             */
+            unread: boolean;
         };
         /**
          * SideOut

@@ -1,0 +1,61 @@
+"""A recipe as somebody looks it over: ingredients chosen for lines, whose cups its cups are, how many pieces it gives.
+
+Worked example: "1 cup cream" under a US label is 236.6 mL; under an EU label in a kitchen of Australian cups 250 mL.
+"""
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from fern_match.core.food import Pantry
+from fern_match.core.label.rows import Region
+from fern_match.core.measures import Comma, Typed, read_count
+from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
+from fern_match.core.measures.volumes import Measures
+from fern_match.core.recipe.line import RecipeLine
+from fern_match.core.recipe.whole import Recipe, read_recipe
+
+_CUPS_OF = {Region.US: Measures.US, Region.AU: Measures.AU}  # elsewhere recipes come in grams, or in the cups of who cooks
+
+
+def usual_measures(region: Region | None, kitchen: Measures) -> Measures:
+    """Whose cups and spoons a recipe most likely means.
+
+    Args:
+        region: Whose rules its label follows, where that is known.
+        kitchen: What this kitchen measures in.
+    """
+    return _CUPS_OF.get(region, kitchen) if region is not None else kitchen
+
+
+def read_asked(text: str, taken: Mapping[int, str], pantry: Pantry, measures: Measures) -> Recipe:
+    """A recipe with what the user chose for its lines.
+
+    Args:
+        text: As pasted or typed.
+        taken: Number of a line, among all -> the ingredient it is; of ingredients the pantry lacks nothing is taken.
+        measures: Whose cups and spoons, where a line does not say.
+    """
+    recipe = read_recipe(text, pantry, measures=measures)
+    number, sections = 0, []
+    for section in recipe.sections:
+        lines = []
+        for line in section.lines:
+            chosen = taken.get(number)
+            lines.append(_chosen(line, chosen, measures, pantry) if chosen is not None and chosen in pantry else line)
+            number += 1
+        sections.append(replace(section, lines=tuple(lines)))
+    return replace(recipe, sections=tuple(sections))
+
+
+def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry) -> RecipeLine:
+    """A line with the ingredient the user chose: its amount is read again as that one's."""
+    food = pantry[key]
+    again = read_recipe(line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures)
+    grams = next((one.grams for one in again.lines if one.ingredient_id == key), line.grams)
+    return replace(line, ingredient_id=key, confidence=1.0, problem=None, grams=grams)
+
+
+def pieces_of(recipe: Recipe, typed: str) -> tuple[int, Typed]:
+    """How many pieces a recipe gives, and what was typed as read: as typed, as it says itself, or as many as usual."""
+    read = read_count(typed, most=MOST_PIECES, what="number of pieces", comma=Comma.DECIMAL)
+    return int(read.value or recipe.pieces or USUAL_PIECES), read
