@@ -119,6 +119,7 @@ const pressAgain = (input: HTMLInputElement) =>
 function useNarrowing(options: readonly Option[], value: string | null) {
   const [query, setText] = useState("");
   const justTyped = useRef(false);
+  const shown = ranked(options, query, value);
   const setQuery = (text: string) => {
     justTyped.current = text.trim() !== "";
     setText(text);
@@ -133,5 +134,5 @@ function useNarrowing(options: readonly Option[], value: string | null) {
     if (event.key === "Escape" && !open) event.currentTarget.blur();
     if (event.key !== "Tab" && event.key !== "Shift") justTyped.current = false;
   };
-  return { query, setQuery, shown: ranked(options, query, value), onKeyDown };
+  return { query, setQuery, shown, onKeyDown };
 }
