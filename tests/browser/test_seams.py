@@ -83,6 +83,7 @@ def test_typing_and_enter_takes_the_best_match(clean_page: Page, demo_server: Se
     open_step(page, demo_server.url, "Study")
     page.get_by_role("tab", name="Layers").click()
     kind = page.get_by_role("combobox", name=re.compile("Date caramel.*")).first
+    page.wait_for_load_state("networkidle")  # a list closes where the page moves under it, as when the estimate comes in
     kind.fill("soft caramel")
     expect(page.get_by_role("option").first).to_contain_text(re.compile("^Soft caramel", re.I))
     kind.press("Enter")
