@@ -9,8 +9,8 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
-from fern_match.api import long_work
 from fern_match.api.app import create_app
+from fern_match.api.hands import hands_of_process
 from fern_match.api.settings import Settings
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
@@ -74,15 +74,15 @@ def _reading(client: TestClient, match: str) -> dict[str, float]:
 def _presses(client: TestClient, match: str) -> int:
     """How many proposals are worked out for a limit that is moved six times in a row, each time before the last is there."""
     done: list[Any] = []
-    module: Any = long_work
-    whole = module.adapted
+    hands: Any = hands_of_process()
+    whole = hands.do
 
-    def counted(*asked: Any, **more: Any) -> Any:
-        found = whole(*asked, **more)
+    def counted(*asked: Any) -> Any:
+        found = whole(*asked)
         done.append(found)
         return found
 
-    module.adapted = counted
+    hands.do = counted
     try:
         for grams in range(4, 4 + PRESSES):
             asked: dict[str, Any] = {"rule": [f"keto:{grams}"], "window": "one", "wait_s": 0.0 if grams < 3 + PRESSES else 2.0}
@@ -90,7 +90,7 @@ def _presses(client: TestClient, match: str) -> int:
             while client.get(path, params=asked).json().get("status") == "computing" and asked["wait_s"]:
                 pass
     finally:
-        module.adapted = whole
+        hands.do = whole
     return len(done)
 
 

@@ -15,6 +15,7 @@ from fern_match.api.access import add_access, fresh_key
 from fern_match.api.deps import Desk
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
+from fern_match.api.hands import hands_of_process
 from fern_match.api.runner import Runner
 from fern_match.api.settings import Settings
 from fern_match.core.errors import Stopped
@@ -34,7 +35,7 @@ def create_app(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        desk = Desk(Database(settings.database), standard_pantry(), standard_families(), Runner(Stopped))
+        desk = Desk(Database(settings.database), standard_pantry(), standard_families(), Runner(Stopped, hands_of_process()))
         app.state.desk = desk
         with desk.database.writing() as session:
             purge(session)

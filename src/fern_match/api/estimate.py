@@ -2,7 +2,7 @@
 
 import logging
 from collections.abc import Callable
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
@@ -112,12 +112,34 @@ class CausesOut(BaseModel):
 EstimateOut = Annotated[ReadyOut | ComputingOut | NotYetOut, Field(discriminator="status")]
 
 
+@dataclass(frozen=True, slots=True)
+class Estimating:
+    """Estimating a match, as a call that a process can be given."""
+
+    reading: StudyReading
+
+    def __call__(self, should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Estimate | NotYet:
+        """The estimate, or what it needs."""
+        return estimate(self.reading, should_stop=should_stop, progress=progress)
+
+
+@dataclass(frozen=True, slots=True)
+class FindingCauses:
+    """Finding out why a study does not fit."""
+
+    reading: StudyReading
+    found: Estimate
+
+    def __call__(self, should_stop: Callable[[], bool], progress: Callable[[float], None]) -> tuple[Cause, ...]:
+        """The likely causes, the likeliest first."""
+        return likely_causes(self.reading, self.found, should_stop=should_stop, progress=progress)
+
+
 def estimate_work(desk: Desk, opened: Opened) -> Work[Estimate | NotYet]:
     """The work of estimating a match, and of keeping its small slice for the list."""
     reading = opened.reading
 
-    def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Estimate | NotYet:
-        found = estimate(reading, should_stop=should_stop, progress=progress)
+    def drawn(found: Estimate | NotYet) -> None:
         if isinstance(found, Estimate):
             picture = asdict(small_slice(_cut_face(reading, found), reading))
             try:
@@ -125,9 +147,9 @@ def estimate_work(desk: Desk, opened: Opened) -> Work[Estimate | NotYet]:
                     keep_picture(session, opened.id, picture)
             except DatabaseError:
                 _LOG.warning("the small slice of match %s was not kept", opened.id)  # the list draws the one before
-        return found
 
-    return Work(match_id=opened.id, kind="estimate", key=input_key(reading), compute=compute, broken=_BROKEN)
+    key = input_key(reading)
+    return Work(match_id=opened.id, kind="estimate", key=key, compute=Estimating(reading), broken=_BROKEN, then=drawn)
 
 
 @router.get("")
@@ -163,11 +185,13 @@ def causes_work(opened: Opened, found: Estimate) -> Work[tuple[Cause, ...]]:
         found: Its estimate.
     """
     reading = opened.reading
-
-    def compute(should_stop: Callable[[], bool], progress: Callable[[float], None]) -> tuple[Cause, ...]:
-        return likely_causes(reading, found, should_stop=should_stop, progress=progress)
-
-    return Work(match_id=opened.id, kind="causes", key=f"causes {input_key(reading)}", compute=compute, broken=_BROKEN)
+    return Work(
+        match_id=opened.id,
+        kind="causes",
+        key=f"causes {input_key(reading)}",
+        compute=FindingCauses(reading, found),
+        broken=_BROKEN,
+    )
 
 
 @router.get("/causes")

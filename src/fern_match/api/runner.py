@@ -9,6 +9,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
+from fern_match.api.hands import Compute, Hands
 from fern_match.core.errors import CoreError
 
 Result = TypeVar("Result")
@@ -39,8 +40,9 @@ class Work(Generic[Result]):
     kind: str  # estimate, causes, solve, ways, held back, proposals
     window: str = ""  # whose: in each window of the browser the newest input wins for itself; empty where all share it
     key: str  # a fingerprint of all its input
-    compute: Callable[[Callable[[], bool], Callable[[float], None]], Result]  # asked to stop, told of progress
+    compute: Compute[Result]  # asked to stop, told of progress; can be pickled where processes do the work
     broken: str  # what to say where it breaks
+    then: Callable[[Result], None] = lambda _: None  # done here with what came of it, before it is known
 
 
 @dataclass(slots=True)
@@ -57,13 +59,14 @@ Slot = tuple[str, str, str]  # match, kind, window
 class Runner:
     """Runs work and remembers what came of it."""
 
-    def __init__(self, stopped: type[Exception]) -> None:
+    def __init__(self, stopped: type[Exception], hands: Hands | None = None) -> None:
         """A runner with nothing to do.
 
         Args:
             stopped: What work raises when it was asked to stop.
+            hands: Processes that do the work; None where this one does it itself.
         """
-        self._stopped = stopped
+        self._stopped, self._hands = stopped, hands
         self._pool = ThreadPoolExecutor(_WORKERS, thread_name_prefix="work")
         self._lock = threading.Lock()
         self._jobs: dict[Slot, _Job] = {}
@@ -142,7 +145,10 @@ class Runner:
 
         found: Any = None
         try:
-            found = None if job.stop.is_set() else work.compute(job.stop.is_set, progress)
+            if not job.stop.is_set():
+                do = self._hands.do if self._hands is not None else _done_here
+                found = do(work.compute, job.stop.is_set, progress)
+                work.then(found)
         except self._stopped:
             pass
         except CoreError as error:
@@ -166,6 +172,10 @@ class Runner:
                 return found
             job = self._jobs.get(_slot_of(work))
             return Computing(job.done if job is not None and job.key == work.key else 0.0)
+
+
+def _done_here(compute: Compute[Any], should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Any:
+    return compute(should_stop, progress)
 
 
 def _slot_of(work: Work[Any]) -> Slot:

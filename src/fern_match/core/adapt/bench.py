@@ -15,6 +15,11 @@ _BY_DEGREES = frozenset({"reduced-sugar", "at-most-sugars"})  # what is rich in 
 SWEET = frozenset({"polyol", "rare-sugar", "fibre"})
 
 
+def never() -> bool:
+    """Nobody asks to stop."""
+    return False
+
+
 @dataclass(frozen=True, slots=True)
 class Bench:
     """What every trial needs."""
@@ -27,7 +32,7 @@ class Bench:
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
-    should_stop: Callable[[], bool] = field(default=lambda: False, compare=False)  # asked before each solving
+    should_stop: Callable[[], bool] = field(default=never, compare=False)  # asked before each solving
 
     @property
     def pantry(self) -> Pantry:

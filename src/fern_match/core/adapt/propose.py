@@ -8,7 +8,7 @@ limit it shares.
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.adapt.bench import Bench, systems_for
+from fern_match.core.adapt.bench import Bench, never, systems_for
 from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, not_approved, resolved
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
@@ -132,7 +132,7 @@ def adapted(
         proposals=tuple(kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
-        bench=bench,
+        bench=replace(bench, should_stop=never),
     )
 
 
