@@ -14,7 +14,7 @@ from fern_match.core.formulate import (
     VersionLayer,
     VersionTarget,
 )
-from fern_match.core.formulate.version import NoteKind, VersionNote
+from fern_match.core.formulate.record.version import NoteKind, VersionNote
 from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.match import Match
 from fern_match.core.study.record import (

@@ -64,7 +64,7 @@ def formulate(
     version: Annotated[str | None, typer.Option(help="A version's id; the first one, or the faithful one, without.")] = None,
 ) -> None:
     """Reads a match file and prints a version as JSON: amounts, targets, label, and what holds it back."""
-    from fern_match.core.formulate.told import formulate_told
+    from fern_match.core.formulate.telling.told import formulate_told
 
     match = _read(file)
     reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))

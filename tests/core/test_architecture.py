@@ -76,7 +76,15 @@ DOORS = {
     "study": {"record", "reading", "words", "whereabouts", "starters", "flags"},
     "estimate": {"result", "words", "inputs"},
     # pose, program and targets: for whoever poses the same question with limits of its own
-    "formulate": {"component", "pose", "program", "properties", "targets", "told", "words"},
+    "formulate": {
+        "beginning.component",
+        "record.properties",
+        "solving.pose",
+        "solving.program",
+        "solving.targets",
+        "telling.told",
+        "telling.words",
+    },
     "adapt": {"consequences", "told", "words"},
     "batch": {"plan", "words"},
 }
@@ -132,7 +140,23 @@ def test_steps_come_in_by_each_other_s_doors(step: str) -> None:
         for name in imported(path):
             steps = name.split(".")
             if name.startswith("fern_match.core.") and steps[2] in STEPS - {step} and len(steps) > 3:
-                assert steps[3] in DOORS[steps[2]], f"{path} imports {name}"
+                assert ".".join(steps[3:]) in DOORS[steps[2]], f"{path} imports {name}"
+
+
+def test_the_parts_of_formulate_lean_one_way() -> None:
+    """What a version is knows nothing of how it is solved, solving nothing of beginning, judging nothing of either."""
+    below = {
+        "record": {"record"},
+        "solving": {"record", "solving"},
+        "judging": {"record", "judging"},
+        "beginning": {"record", "solving", "beginning"},
+        "telling": {"record", "solving", "judging", "beginning", "telling"},
+    }
+    inside = "fern_match.core.formulate."
+    for part, allowed in below.items():
+        for path in files_of(CORE / "formulate" / part):
+            reached = {name.removeprefix(inside).split(".")[0] for name in imported(path) if name.startswith(inside)}
+            assert reached <= allowed, f"{path} imports {reached - allowed}"
 
 
 @pytest.mark.parametrize("layer", sorted(MAY_IMPORT))

@@ -8,7 +8,7 @@ from fern_match.core.adapt import adapted, rules_of
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula, Property, kitchen_version, overview
-from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 from fern_match.demo import lime_quay, night_crossing, orchard_signal

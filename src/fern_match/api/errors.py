@@ -10,8 +10,8 @@ from starlette.exceptions import HTTPException
 from fern_match.core.adapt import BadRule
 from fern_match.core.errors import CoreError, MissingValue, NotKnown, OutOfRange
 from fern_match.core.food.sound import NotSound
-from fern_match.core.formulate.component import NothingToKeep
-from fern_match.core.formulate.program import SolverFailed
+from fern_match.core.formulate.beginning.component import NothingToKeep
+from fern_match.core.formulate.solving.program import SolverFailed
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
 from fern_match.exchange import BadFile

@@ -17,7 +17,7 @@ from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.food.search import found_in
 from fern_match.core.food.sound import YOURS
 from fern_match.core.formulate import read_version
-from fern_match.core.formulate.component import component_of
+from fern_match.core.formulate.beginning.component import component_of
 from fern_match.core.history import changes
 from fern_match.core.house import House, with_ingredients
 from fern_match.core.label.rows import Region, RowId, panel_rows

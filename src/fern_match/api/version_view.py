@@ -23,7 +23,7 @@ from fern_match.core.formulate import (
     serving_g,
     slice_of_version,
 )
-from fern_match.core.formulate.targets import BY_LABEL, title_of
+from fern_match.core.formulate.solving.targets import BY_LABEL, title_of
 from fern_match.core.label.claims import Claim
 from fern_match.core.match import ingredients_of, outdated_compositions
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from fern_match.core.adapt.words import adapt_words
 from fern_match.core.batch.words import batch_words
 from fern_match.core.estimate.words import estimate_words
-from fern_match.core.formulate.words import formulate_words
+from fern_match.core.formulate.telling.words import formulate_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.words import study_words
 

@@ -12,8 +12,8 @@ from fern_match.core.adapt.limits import shared_limits
 from fern_match.core.adapt.rules import resolved
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, layer_of_family
-from fern_match.core.formulate.formula import read_version
-from fern_match.core.formulate.version import Version
+from fern_match.core.formulate.record.formula import read_version
+from fern_match.core.formulate.record.version import Version
 from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study

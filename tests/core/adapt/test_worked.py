@@ -10,7 +10,7 @@ from fern_match.core.adapt.consequences import process_notes, warnings
 from fern_match.core.adapt.limits import LOAD, shared_limits
 from fern_match.core.food import Nutrient
 from fern_match.core.formulate import Formula, Property
-from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study

@@ -10,7 +10,7 @@ from fern_match.core.adapt.limits import shared_limits
 from fern_match.core.batch import scaled, weighed_out
 from fern_match.core.batch.weighing_out import off_g
 from fern_match.core.formulate import PieceLimit, Property, Room, Solved, solve
-from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.measures import Measures
 from fern_match.core.study.record import Region
 

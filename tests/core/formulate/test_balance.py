@@ -6,7 +6,7 @@ import pytest
 from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
 
 from fern_match.core.formulate import FormulaLayer, Note, Shaping, Tone, Version, VersionLayer
-from fern_match.core.formulate.balance import balance, natures
+from fern_match.core.formulate.judging.balance import balance, natures
 from fern_match.core.physics.grain import doctor_share
 
 

@@ -32,11 +32,11 @@ from fern_match.core.formulate import (
     Room,
     Solved,
     TooLong,
-    program,
     solve,
     ways,
 )
-from fern_match.core.formulate.properties import amount_of
+from fern_match.core.formulate.record.properties import amount_of
+from fern_match.core.formulate.solving import program
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 

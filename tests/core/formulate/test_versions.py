@@ -27,8 +27,8 @@ from fern_match.core.formulate import (
     written_grams,
     written_version,
 )
-from fern_match.core.formulate.changing import settled
-from fern_match.core.formulate.component import NothingToKeep, component_of
+from fern_match.core.formulate.beginning.changing import settled
+from fern_match.core.formulate.beginning.component import NothingToKeep, component_of
 from fern_match.core.label.rows import Region
 from fern_match.core.match import match_of_recipe, newest_compositions, outdated_compositions, without_version
 from fern_match.core.measures import Measures

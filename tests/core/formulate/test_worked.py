@@ -21,8 +21,8 @@ from tests.bench import (
 
 from fern_match.core.food import Nutrient
 from fern_match.core.formulate import Property, Room, Tone, Version, solve, ways
-from fern_match.core.formulate.balance import balance
-from fern_match.core.formulate.fat_notes import largest_safe
+from fern_match.core.formulate.judging.balance import balance
+from fern_match.core.formulate.judging.fat_notes import largest_safe
 from fern_match.core.physics.fats import fat_limits
 
 

@@ -12,7 +12,7 @@ from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of, listed
 from fern_match.core.food.tolerance import load_in_words
 from fern_match.core.formulate import Formula, FormulaLayer, Property, WeightEnd, cook_end, cost_of, weight_words
-from fern_match.core.formulate.properties import amount_of, fat_by_kind
+from fern_match.core.formulate.record.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
 from fern_match.core.physics.grain import crystals
 

@@ -15,8 +15,8 @@ from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
 from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
-from fern_match.core.formulate.properties import amount_of
-from fern_match.core.formulate.targets import WHOLE_PIECE
+from fern_match.core.formulate.record.properties import amount_of
+from fern_match.core.formulate.solving.targets import WHOLE_PIECE
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3

@@ -12,7 +12,7 @@ from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.nutrients import salt_g
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.properties import row_per_gram
+from fern_match.core.formulate.record.properties import row_per_gram
 from fern_match.core.label.rows import Region, RowId
 
 _NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})

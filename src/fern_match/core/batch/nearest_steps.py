@@ -16,8 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fern_match.core.formulate import Formula
-from fern_match.core.formulate.pose import Posed
-from fern_match.core.formulate.program import LimitKind
+from fern_match.core.formulate.solving.pose import Posed
+from fern_match.core.formulate.solving.program import LimitKind
 
 Floats = NDArray[np.float64]
 Key = tuple[str, int]  # layer, and number of the line in it

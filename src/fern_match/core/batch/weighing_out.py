@@ -14,8 +14,8 @@ from fern_match.core.batch.nearest_steps import Option, Steps, nearest_steps
 from fern_match.core.batch.scale import WELL, Batch, BatchIngredient, BatchLayer, in_pieces
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Room, Target
-from fern_match.core.formulate.pose import pose
-from fern_match.core.formulate.targets import with_got
+from fern_match.core.formulate.solving.pose import pose
+from fern_match.core.formulate.solving.targets import with_got
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.study.reading import StudyReading
 

@@ -4,20 +4,17 @@ Belongs here: what a version is, how it is read, solved, rounded and judged. Mus
 its tools. Imitate `targets.py`.
 """
 
-from fern_match.core.formulate.balance import LayerNature
-from fern_match.core.formulate.changing import begun_again, by_working_ratios, copied, settled, with_another, with_further_layer
-from fern_match.core.formulate.compare import ComparedLine, compared
-from fern_match.core.formulate.cook_end import CookEnd, HeatEnd, WeightEnd, cook_end, weight_words
-from fern_match.core.formulate.faithful import FAITHFUL, WouldReplace, faithful_version, kitchen_version, taken
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer, read_version, written_grams
-from fern_match.core.formulate.handling import shapings, usual_shaping
-from fern_match.core.formulate.kitchen_version import fitting_role
-from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.overview import Overview, PrintedRow, overview, printed_rows, serving_g, what_holds_back
-from fern_match.core.formulate.pose import SMALL_ROLES, PieceLimit, Room
-from fern_match.core.formulate.seen import LayerSeen, LineSeen, layers_seen
-from fern_match.core.formulate.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
-from fern_match.core.formulate.start import (
+from fern_match.core.formulate.beginning.changing import (
+    begun_again,
+    by_working_ratios,
+    copied,
+    settled,
+    with_another,
+    with_further_layer,
+)
+from fern_match.core.formulate.beginning.faithful import FAITHFUL, WouldReplace, faithful_version, kitchen_version, taken
+from fern_match.core.formulate.beginning.kitchen_version import fitting_role
+from fern_match.core.formulate.beginning.start import (
     FamilyGuess,
     fitting_families,
     is_coat_name,
@@ -25,8 +22,13 @@ from fern_match.core.formulate.start import (
     layers_for,
     version_of_recipe,
 )
-from fern_match.core.formulate.targets import Target, read_targets, targets_of
-from fern_match.core.formulate.version import (
+from fern_match.core.formulate.judging.balance import LayerNature
+from fern_match.core.formulate.judging.cook_end import CookEnd, HeatEnd, WeightEnd, cook_end, weight_words
+from fern_match.core.formulate.judging.handling import shapings, usual_shaping
+from fern_match.core.formulate.judging.notes import Note, Tone
+from fern_match.core.formulate.record.compare import ComparedLine, compared
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer, read_version, written_grams
+from fern_match.core.formulate.record.version import (
     NoteKind,
     Origin,
     OriginKind,
@@ -38,9 +40,14 @@ from fern_match.core.formulate.version import (
     VersionNote,
     VersionTarget,
 )
-from fern_match.core.formulate.version_slice import slice_of_version
-from fern_match.core.formulate.ways import TASTED_ROLES, Way, Within, candidates, cost_of, ways
-from fern_match.core.formulate.writing import written_layer, written_version
+from fern_match.core.formulate.record.writing import written_layer, written_version
+from fern_match.core.formulate.solving.pose import SMALL_ROLES, PieceLimit, Room
+from fern_match.core.formulate.solving.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
+from fern_match.core.formulate.solving.targets import Target, read_targets, targets_of
+from fern_match.core.formulate.solving.ways import TASTED_ROLES, Way, Within, candidates, cost_of, ways
+from fern_match.core.formulate.telling.overview import Overview, PrintedRow, overview, printed_rows, serving_g, what_holds_back
+from fern_match.core.formulate.telling.seen import LayerSeen, LineSeen, layers_seen
+from fern_match.core.formulate.telling.version_slice import slice_of_version
 
 __all__ = [
     "FAITHFUL",

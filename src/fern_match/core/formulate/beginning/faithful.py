@@ -3,11 +3,11 @@
 from dataclasses import dataclass, replace
 
 from fern_match.core.estimate.result import Estimate, LayerEstimate
-from fern_match.core.formulate.formula import read_version, written_grams
-from fern_match.core.formulate.kitchen_version import for_this_kitchen
-from fern_match.core.formulate.targets import read_targets, targets_of
-from fern_match.core.formulate.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
-from fern_match.core.formulate.writing import written_version
+from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen
+from fern_match.core.formulate.record.formula import read_version, written_grams
+from fern_match.core.formulate.record.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.record.writing import written_version
+from fern_match.core.formulate.solving.targets import read_targets, targets_of
 from fern_match.core.study.reading import StudyReading
 
 FAITHFUL = "faithful"  # the id of the version that is taken from the estimate

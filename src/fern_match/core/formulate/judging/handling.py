@@ -6,10 +6,10 @@ from functools import cache
 from fern_match.core.data import rows
 from fern_match.core.families import Family
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.formula import FormulaLayer
-from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.properties import amount_of
-from fern_match.core.formulate.version import Property, Shaping, Version
+from fern_match.core.formulate.judging.notes import Note, Tone
+from fern_match.core.formulate.record.formula import FormulaLayer
+from fern_match.core.formulate.record.properties import amount_of
+from fern_match.core.formulate.record.version import Property, Shaping, Version
 
 
 def _measure(layer: FormulaLayer, measure: str, pantry: Pantry) -> float:

@@ -4,10 +4,14 @@ Worked example: of butter, coconut oil and shea butter that could give 20 g of f
 each gram dearer the less there is of it, the next one takes most of the cheapest; what is left as crumbs is then left out.
 """
 
+from collections.abc import Iterable
+from dataclasses import replace
+
 import numpy as np
 
-from fern_match.core.formulate.pose import USED, Placed, Posed
-from fern_match.core.formulate.program import Unsolved
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer
+from fern_match.core.formulate.solving.pose import USED, Placed, Posed
+from fern_match.core.formulate.solving.program import Unsolved
 
 _ROUNDS = 2
 _SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
@@ -58,3 +62,20 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
 
 def _bowl(placed: Placed, values: np.ndarray) -> float:
     return float(sum(values[amount] for amount in placed.amounts))
+
+
+def without_empty(formula: Formula, layer_ids: Iterable[str], least_g: float = 1e-4) -> Formula:
+    """A formula without the lines that a choice left out.
+
+    Args:
+        layer_ids: The layers in which something was chosen.
+        least_g: What counts as nothing [g].
+    """
+    chosen = set(layer_ids)
+
+    def kept(layer: FormulaLayer) -> FormulaLayer:
+        if layer.layer_id not in chosen:
+            return layer
+        return replace(layer, ingredients=tuple(line for line in layer.ingredients if line.grams > least_g or line.locked))
+
+    return replace(formula, layers=tuple(kept(layer) for layer in formula.layers))

@@ -5,7 +5,7 @@ from collections.abc import Collection
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import allergens_of, vegan_of
-from fern_match.core.formulate.formula import FormulaLayer
+from fern_match.core.formulate.record.formula import FormulaLayer
 from fern_match.core.record import fresh_id
 
 COMPONENT = "own component"

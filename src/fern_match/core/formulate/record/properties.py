@@ -8,8 +8,8 @@ from collections.abc import Iterable, Mapping
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.nutrients import salt_g
-from fern_match.core.formulate.formula import Formula, FormulaLayer
-from fern_match.core.formulate.version import Property
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer
+from fern_match.core.formulate.record.version import Property
 from fern_match.core.label.rows import Region, RowId, panel_rows, row_per_100_g
 from fern_match.core.physics.fats import adds_up, fat_columns, fat_kinds_per_100_g, solid_share
 

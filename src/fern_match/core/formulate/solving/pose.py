@@ -9,10 +9,10 @@ from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import best_role
 from fern_match.core.food import Ingredient, Nutrient, Pantry
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.program import Limit, LimitKind, Program
-from fern_match.core.formulate.targets import Target, weigher, with_got
-from fern_match.core.formulate.version import Property
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.version import Property
+from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
+from fern_match.core.formulate.solving.targets import Target, weigher, with_got
 from fern_match.core.study.reading import StudyReading
 
 USED = 0.2  # price of a line beside a tolerance missed, at 1

@@ -9,17 +9,17 @@ from collections.abc import Collection
 from dataclasses import replace
 
 from fern_match.core.errors import NotKnown
-from fern_match.core.formulate.formula import Formula, read_version
-from fern_match.core.formulate.kitchen_version import fitting_role
-from fern_match.core.formulate.start import layer_of_family
-from fern_match.core.formulate.targets import Target, targets_of
-from fern_match.core.formulate.version import (
+from fern_match.core.formulate.beginning.kitchen_version import fitting_role
+from fern_match.core.formulate.beginning.start import layer_of_family
+from fern_match.core.formulate.record.formula import Formula, read_version
+from fern_match.core.formulate.record.version import (
     Origin,
     OriginKind,
     Property,
     Version,
     VersionIngredient,
 )
+from fern_match.core.formulate.solving.targets import Target, targets_of
 from fern_match.core.record import fresh_id
 from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.reading import StudyReading

@@ -8,8 +8,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Pantry
-from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
-from fern_match.core.formulate.properties import (
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer, written_grams
+from fern_match.core.formulate.record.properties import (
     NOTICED,
     UNITS,
     amount_of,
@@ -19,7 +19,7 @@ from fern_match.core.formulate.properties import (
     solid_fat_counts,
     unknown_rows,
 )
-from fern_match.core.formulate.version import OriginKind, Property, Version, VersionTarget
+from fern_match.core.formulate.record.version import OriginKind, Property, Version, VersionTarget
 from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
 from fern_match.core.measures import Comma, read_grams
 from fern_match.core.study.reading import StudyReading

@@ -12,10 +12,11 @@ from fern_match.core.data import rows
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import CHOCOLATE, best_role
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.pose import Room
-from fern_match.core.formulate.solve import Solved, solve
-from fern_match.core.formulate.targets import Target
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.solving.choice import without_empty
+from fern_match.core.formulate.solving.pose import Room
+from fern_match.core.formulate.solving.solve import Solved, solve
+from fern_match.core.formulate.solving.targets import Target
 from fern_match.core.study.reading import StudyReading
 
 _MOST_CHOCOLATES = 4
@@ -98,23 +99,6 @@ def fitting_role(line: FormulaIngredient, family: Family, families: Families) ->
         return line.role
     best = best_role(families, family.roles, line.ingredient_id)
     return best[0].name if best is not None else ""
-
-
-def without_empty(formula: Formula, layer_ids: Iterable[str], least_g: float = 1e-4) -> Formula:
-    """A formula without the lines that a choice left out.
-
-    Args:
-        layer_ids: The layers in which something was chosen.
-        least_g: What counts as nothing [g].
-    """
-    chosen = set(layer_ids)
-
-    def kept(layer: FormulaLayer) -> FormulaLayer:
-        if layer.layer_id not in chosen:
-            return layer
-        return replace(layer, ingredients=tuple(line for line in layer.ingredients if line.grams > least_g or line.locked))
-
-    return replace(formula, layers=tuple(kept(layer) for layer in formula.layers))
 
 
 @cache

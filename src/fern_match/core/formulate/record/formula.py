@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.record.version import Version, VersionIngredient, VersionLayer
 from fern_match.core.measures import Comma, Measures, Typed, read_grams, read_ingredient, read_percent
 
 _GROUP = 3

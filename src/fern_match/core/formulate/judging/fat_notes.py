@@ -8,9 +8,9 @@ from collections.abc import Mapping
 
 from fern_match.core.families import Family
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.formula import FormulaLayer
-from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.properties import fat_by_kind
+from fern_match.core.formulate.judging.notes import Note, Tone
+from fern_match.core.formulate.record.formula import FormulaLayer
+from fern_match.core.formulate.record.properties import fat_by_kind
 from fern_match.core.physics.fats import COCOA_BUTTER, LAURIC, FatLimit, adds_up, fat_limits, solid_fat_g
 
 _SNAP, _SOFT, _WAXY = 0.65, 0.35, 0.05

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.formula import Formula, FormulaLayer
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer
 from fern_match.core.physics.cut_face import CutFace, Slab, cut_face
 from fern_match.core.physics.density import mixture_density_g_cm3
 from fern_match.core.study.record import Layer, Place

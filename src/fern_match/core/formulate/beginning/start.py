@@ -10,9 +10,9 @@ from dataclasses import dataclass, replace
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import Grade, best_role, misfit
 from fern_match.core.food import Nutrient, Pantry
-from fern_match.core.formulate.formula import read_version, written_grams
-from fern_match.core.formulate.targets import targets_of
-from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.record.formula import read_version, written_grams
+from fern_match.core.formulate.record.version import Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.solving.targets import targets_of
 from fern_match.core.recipe import LineKind, Recipe, RecipeLine, RecipeSection
 from fern_match.core.record import fresh_id
 from fern_match.core.record.texts import LONGEST_NAME

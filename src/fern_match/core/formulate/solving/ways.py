@@ -12,13 +12,13 @@ from fern_match.core.errors import NotKnown
 from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_families
 from fern_match.core.food import Ingredient, Pantry
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
-from fern_match.core.formulate.kitchen_version import without_empty
-from fern_match.core.formulate.pose import PieceLimit, Room
-from fern_match.core.formulate.properties import amount_of
-from fern_match.core.formulate.solve import Solved, solve
-from fern_match.core.formulate.targets import WHOLE_PIECE, Target
-from fern_match.core.formulate.version import Property
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.properties import amount_of
+from fern_match.core.formulate.record.version import Property
+from fern_match.core.formulate.solving.choice import without_empty
+from fern_match.core.formulate.solving.pose import PieceLimit, Room
+from fern_match.core.formulate.solving.solve import Solved, solve
+from fern_match.core.formulate.solving.targets import WHOLE_PIECE, Target
 from fern_match.core.study.reading import StudyReading
 
 MOST_WAYS = 3

@@ -4,11 +4,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
-from fern_match.core.formulate.cook_end import CookEnd, cook_end
-from fern_match.core.formulate.formula import FormulaIngredient, FormulaLayer, FormulaProblem
-from fern_match.core.formulate.handling import shapings, usual_shaping
-from fern_match.core.formulate.overview import Overview
-from fern_match.core.formulate.version import Property, Shaping, VersionIngredient, VersionLayer
+from fern_match.core.formulate.judging.cook_end import CookEnd, cook_end
+from fern_match.core.formulate.judging.handling import shapings, usual_shaping
+from fern_match.core.formulate.record.formula import FormulaIngredient, FormulaLayer, FormulaProblem
+from fern_match.core.formulate.record.version import Property, Shaping, VersionIngredient, VersionLayer
+from fern_match.core.formulate.telling.overview import Overview
 from fern_match.core.measures import Measures
 from fern_match.core.measures.volumes import scooped
 from fern_match.core.study.reading import StudyReading

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from fern_match.core.formulate.pose import Posed
-from fern_match.core.formulate.program import Limit, Unsolved
-from fern_match.core.formulate.targets import BY_LABEL, Target
+from fern_match.core.formulate.solving.pose import Posed
+from fern_match.core.formulate.solving.program import Limit, Unsolved
+from fern_match.core.formulate.solving.targets import BY_LABEL, Target
 
 _INF = float("inf")
 _FIRST = 1e4  # how much a target weighs when it alone is asked for

@@ -5,15 +5,15 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
-from fern_match.core.formulate.balance import LayerNature, balance, natures
-from fern_match.core.formulate.formula import Formula, read_version
-from fern_match.core.formulate.notes import Note
-from fern_match.core.formulate.pose import PieceLimit, Room
-from fern_match.core.formulate.properties import rows_per_100_g, unknown_rows
-from fern_match.core.formulate.solve import Outcome, solve
-from fern_match.core.formulate.targets import Target, held_to_label, read_targets
-from fern_match.core.formulate.version import Version
-from fern_match.core.formulate.ways import cost_of
+from fern_match.core.formulate.judging.balance import LayerNature, balance, natures
+from fern_match.core.formulate.judging.notes import Note
+from fern_match.core.formulate.record.formula import Formula, read_version
+from fern_match.core.formulate.record.properties import rows_per_100_g, unknown_rows
+from fern_match.core.formulate.record.version import Version
+from fern_match.core.formulate.solving.pose import PieceLimit, Room
+from fern_match.core.formulate.solving.solve import Outcome, solve
+from fern_match.core.formulate.solving.targets import Target, held_to_label, read_targets
+from fern_match.core.formulate.solving.ways import cost_of
 from fern_match.core.label.claims import Claim, claims
 from fern_match.core.label.printing import printed
 from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows

@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 from typing import Any
 
-from fern_match.core.formulate.overview import overview, what_holds_back
-from fern_match.core.formulate.solve import Solved
-from fern_match.core.formulate.version import Version
+from fern_match.core.formulate.record.version import Version
+from fern_match.core.formulate.solving.solve import Solved
+from fern_match.core.formulate.telling.overview import overview, what_holds_back
 from fern_match.core.study.reading import StudyReading
 
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from fern_match.core.formulate.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 
 _SAME = 0.005  # relative
 

@@ -13,7 +13,7 @@ from typing import Literal
 from fern_match.core.families import Family
 from fern_match.core.food import Pantry
 from fern_match.core.food.together import listed
-from fern_match.core.formulate.formula import FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.formula import FormulaIngredient, FormulaLayer
 
 _TO_WEIGHT = frozenset({"polyol", "rare-sugar", "fibre"})  # categories for which end temperatures of sugar do not hold
 # Roles of what is not in the pan while it boils: stirred in last, or folded in.

@@ -6,12 +6,12 @@ from itertools import pairwise
 
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Pantry
-from fern_match.core.formulate.fat_notes import fat_notes
-from fern_match.core.formulate.formula import Formula, FormulaLayer
-from fern_match.core.formulate.handling import ganache_notes, handling_notes, shaping_of
-from fern_match.core.formulate.notes import Note, Tone
-from fern_match.core.formulate.properties import amount_of, fat_by_kind, not_known
-from fern_match.core.formulate.version import Property, Version
+from fern_match.core.formulate.judging.fat_notes import fat_notes
+from fern_match.core.formulate.judging.handling import ganache_notes, handling_notes, shaping_of
+from fern_match.core.formulate.judging.notes import Note, Tone
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer
+from fern_match.core.formulate.record.properties import amount_of, fat_by_kind, not_known
+from fern_match.core.formulate.record.version import Property, Version
 from fern_match.core.physics.fats import solid_fat_g
 from fern_match.core.physics.grain import GrainRisk, doctor_share, grain_risk, grained_g, sucrose_in_solution_g
 from fern_match.core.physics.water_activity import solutes_per_100_g, water_activity

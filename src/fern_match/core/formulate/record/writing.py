@@ -2,8 +2,8 @@
 
 from dataclasses import replace
 
-from fern_match.core.formulate.formula import Formula, FormulaLayer, written_grams
-from fern_match.core.formulate.version import Version, VersionIngredient, VersionLayer
+from fern_match.core.formulate.record.formula import Formula, FormulaLayer, written_grams
+from fern_match.core.formulate.record.version import Version, VersionIngredient, VersionLayer
 
 _UNCHANGED = 1e-9  # relative
 
