@@ -80,6 +80,7 @@ DOORS = {
         "beginning.component",
         "record.properties",
         "solving.pose",
+        "solving.prices",
         "solving.program",
         "solving.targets",
         "telling.told",
@@ -232,6 +233,7 @@ TABLES = {
     "one_of.csv": (11, 0.0),
     "polyol_energy.csv": (29, 356.32),
     "polyols.csv": (7, 744.17),
+    "prices.csv": (25, 10020139.932),
     "polyol_warnings.csv": (5, 115.0),
     "reduced_sugar.csv": (4, 6.05),
     "ready_shares.csv": (7, 16.82),
@@ -250,7 +252,7 @@ TABLES = {
     "sweetener_levels.csv": (4, 34.0),
     "systems.csv": (8, 0.0),
     "tolerances.csv": (12, 309.0),
-    "traits.csv": (47, 176.08),
+    "traits.csv": (47, 179.38),
     "unlisted.csv": (27, 0.0),
 }
 

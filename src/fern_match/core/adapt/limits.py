@@ -13,12 +13,11 @@ from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
 from fern_match.core.food.tolerance import ALLOWED
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Target
+from fern_match.core.formulate.solving.prices import price
 
 _LOAD_STEP = 0.1  # of a dose
 _SWEETER = 0.02  # g of sugar equivalents in a g of a layer: how far a sweetener's level is moved to see what it costs
 _INSIDE = 1e-7
-_GUIDE, _PASSED = 30.0, 1e4  # prices of a gram above: of a layer's part, and of what the piece may hold
-_A_DOSE = 20.0  # g: by what a dose is priced
 
 
 def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: Bench) -> list[PieceLimit]:
@@ -37,7 +36,7 @@ def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: 
             words="",
             most=part * one.most,
             layer_id=layer.layer_id,
-            price=_GUIDE * (_A_DOSE if one.id == LOAD else 1.0),
+            price=price("layer above its part of a limit") * (price("grams of a dose") if one.id == LOAD else 1.0),
         )
         for one in shared_limits(bench.rules, piece_g, bench.serving_g)
     ]
@@ -82,7 +81,7 @@ def shared_limits(
                 most=limit * lighter / basis_g - _INSIDE,
                 step=rule.step * piece_g / basis_g,
                 moved=f"{rule.measure} allowed to {limit + rule.step:g} {rule.unit} {rule.a_basis}",
-                price=_PASSED if may_give else None,
+                price=price("piece above a limit") if may_give else None,
             )
         )
     if any(rule.is_of_sugar for rule in rules) and serving_g > 0:
@@ -95,7 +94,7 @@ def shared_limits(
                 most=ALLOWED * doses * (1 - off_g / piece_g),
                 step=_LOAD_STEP * doses,
                 moved=f"a serving of {serving_g / (1 + _LOAD_STEP):.2g} g, smaller by a tenth,",
-                price=_PASSED * _A_DOSE if may_give else None,
+                price=price("piece above a limit") * price("grams of a dose") if may_give else None,
             )
         )
     return tuple(limits)

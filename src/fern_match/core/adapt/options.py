@@ -14,8 +14,8 @@ from fern_match.core.adapt.offer import kinds_for, offered
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Room, Solved, Target, least_cost, solve
+from fern_match.core.formulate.solving.prices import price
 
-_OTHER_FAMILY = 0.5  # price beside a tolerance missed
 _KEPT = 0.3  # of each amount, in a layer that no rule touches
 
 
@@ -52,7 +52,7 @@ def options(
             trial = _trial(layer, family, system, bench)
             cost = _cost(formula, trial, own, bench)
             if cost is not None:
-                extra = _OTHER_FAMILY if family.id != layer.family else 0.0
+                extra = price("another family") if family.id != layer.family else 0.0
                 found.append(Option(trial, cost + extra, extra))
         if found:  # what is made for it: the others' windows do not hold for what is cooked without sugar
             break

@@ -16,12 +16,12 @@ from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
 from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.record.properties import amount_of
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import WHOLE_PIECE
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
-_WHOLE_WEIGHT = 60.0  # of the whole piece's sweetness and fat: layers may give for them, since they are eaten together
 _LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
@@ -257,7 +257,7 @@ def _of_piece(what: Property, unit: str, wanted: float, room: float) -> Target:
         low=max(0.0, wanted - room),
         wanted=wanted,
         high=wanted + room,
-        weight=_WHOLE_WEIGHT,
+        weight=price("whole sweetness and fat under rules"),
     )
 
 

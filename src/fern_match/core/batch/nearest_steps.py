@@ -17,13 +17,12 @@ from numpy.typing import NDArray
 
 from fern_match.core.formulate import Formula
 from fern_match.core.formulate.solving.pose import Posed
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import LimitKind
 
 Floats = NDArray[np.float64]
 Key = tuple[str, int]  # layer, and number of the line in it
 
-_MUST, _SHOULD = 1e7, 1e4  # price of a gram by which a rule, and a window or weight, is broken
-_CENTRE = 0.02  # of a target's price: for being beside its middle though inside its band
 _MOST_ROUNDS = 400
 _MOST_PAIRED = 150  # ways of a layer up to which two of its lines are changed together
 _GAIN = 1e-9
@@ -82,7 +81,10 @@ class _Search:
         self.low, self.high = (np.array([getattr(row, end) for row in rows])[:, None] for end in ("low", "high"))
         self.price = np.array([row.price for row in rows])[:, None]
         middles = np.array([row.middle for row in rows], dtype=float)[:, None]
-        self.middle, self.centred = np.nan_to_num(middles), np.where(np.isnan(middles), 0.0, _CENTRE * self.price)
+        self.middle, self.centred = (
+            np.nan_to_num(middles),
+            np.where(np.isnan(middles), 0.0, price("beside the middle") * self.price),
+        )
         self.of_loss = [
             [at for at, row in enumerate(rows) if self.by_loss[at, number] and row.bounds_loss] for number in range(len(placed))
         ]
@@ -233,10 +235,10 @@ def _hard_rows(posed: Posed, steps: Steps, columns: Mapping[int, int], losses: M
             continue
         if limit.kind is LimitKind.WEIGHT:
             room = steps.weight_room.get(limit.of, 0.0)
-            found.append(_Row(limit.terms, limit.low - room, limit.high + room, _SHOULD))
+            found.append(_Row(limit.terms, limit.low - room, limit.high + room, price("window broken by rounding")))
             continue
-        price = _MUST if limit.id in steps.limits else _SHOULD
-        found.append(_Row(limit.terms, limit.low, limit.high, price, bounds_loss=True))
+        broken = price("rule broken by rounding" if limit.id in steps.limits else "window broken by rounding")
+        found.append(_Row(limit.terms, limit.low, limit.high, broken, bounds_loss=True))
     return found
 
 
@@ -247,6 +249,6 @@ def _target_rows(posed: Posed, columns: Mapping[int, int], losses: Mapping[int, 
         if limit.kind is not LimitKind.TARGET:
             continue
         terms = {one: value for one, value in limit.terms.items() if one in columns or one in losses}
-        below, above, price = posed.bands[limit.of]
-        found.append(_Row(terms, limit.low - below, limit.high + above, price, limit.low))
+        below, above, a_gram = posed.bands[limit.of]
+        found.append(_Row(terms, limit.low - below, limit.high + above, a_gram, limit.low))
     return found

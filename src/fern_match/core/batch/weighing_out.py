@@ -15,6 +15,7 @@ from fern_match.core.batch.scale import WELL, Batch, BatchIngredient, BatchLayer
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Room, Target
 from fern_match.core.formulate.solving.pose import pose
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import with_got
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.study.reading import StudyReading
@@ -22,7 +23,6 @@ from fern_match.core.study.reading import StudyReading
 _AROUND = 2  # steps of the scale either way that are looked at
 _FACTORS = tuple(1.0 + 0.02 * number for number in range(-14, 18))  # how far from an amount its spoons are looked for
 _MOST_MEASURES = 4  # ways to scoop an amount that are looked at
-_APART, _FIDDLY = 1.0, 0.15  # prices beside a tolerance missed at 1: of an amount twice as large, and of a further measure
 _SPOON_ROOM = 0.08  # by how much of its weight a layer in spoons may be off
 _WET, _FATTY = 20.0, 50.0  # g in 100 g
 _TIMES = (2, 5, 10, 20, 50, 100)  # how thin a small amount may be mixed
@@ -143,7 +143,7 @@ def _times(layer: BatchLayer, pieces: int) -> float:
 
 
 def _price(grams: float, words: str, exact: float) -> float:
-    return _APART * abs(grams / exact - 1) + _FIDDLY * words.count(" + ")
+    return price("measured twice too large") * abs(grams / exact - 1) + price("further spoon") * words.count(" + ")
 
 
 _Ways = tuple[float, list[tuple[float, str]]]  # exact grams, and ways to measure them
@@ -181,7 +181,9 @@ def _in_spoons(exact: float, food: Ingredient, measures: Measures) -> list[tuple
             way = scooped(exact * factor, food.density_g_ml, measures, pours=food.pours)
             if way is not None:
                 found.setdefault(way.words, way)
-    near = sorted(found.values(), key=lambda way: abs(way.grams - exact) + exact * _FIDDLY * way.words.count(" + "))
+    near = sorted(
+        found.values(), key=lambda way: abs(way.grams - exact) + exact * price("further spoon") * way.words.count(" + ")
+    )
     return [(way.grams, way.words) for way in near[:_MOST_MEASURES]]
 
 

@@ -35,6 +35,7 @@ class Traits:
     boiled: bool  # made from a boiling syrup, where its family is heated
     usual_weight: float  # beside its neighbours' [relative]
     left_on_tools: float  # share of what was made that stays on pan, bowl and spatula [g/g]
+    crisp_to: float | None  # water activity up to which it stays crisp; None of what is not crisp
     words: tuple[str, ...]  # what labels call it
 
 
@@ -230,6 +231,7 @@ def _traits(row: Mapping[str, str]) -> Traits:
         boiled=row["boiled"] == "yes",
         usual_weight=float(row["usual_weight"]),
         left_on_tools=float(row["left_on_tools_pct"]) / 100,
+        crisp_to=float(row["crisp_to"]) if row["crisp_to"] else None,
         words=tuple(row["words"].split("|")),
     )
 

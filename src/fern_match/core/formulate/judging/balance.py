@@ -20,10 +20,6 @@ _DRY = 0.04  # g water per g, below which no syrup phase rules the water activit
 _MOVES_SLOWLY, _NEEDS_A_BARRIER = 0.05, 0.15
 _SWEETER, _MUCH_LACTOSE = 1.35, 0.12
 _SOME_POLYOL, _MUCH_POLYOL = 0.02, 0.1  # of a layer [g/g]: below the one no grain is felt, from the other little else is
-_CRISP_TO: Mapping[str, float] = {
-    "wafer-sheet": 0.40, "wafer-sheet-bought": 0.40, "short-base": 0.45, "baked-biscuit": 0.45, "crisp-pieces": 0.45,
-    "crisp-in-chocolate": 0.45, "brittle": 0.35, "honeycomb": 0.35, "toffee": 0.40, "keto-short-base": 0.45,
-}  # fmt: skip
 _BANDS = (
     (0.60, "nothing grows; home-made, airtight and cool, best within 4 to 8 weeks"),
     (0.70, "some yeasts and moulds can grow; airtight and cool, best within 2 to 4 weeks"),
@@ -294,7 +290,8 @@ def _moisture(formula: Formula, by_id: Mapping[str, LayerNature], families: Fami
         assert dry.water_activity is not None
         apart = wet.water_activity - dry.water_activity
         layer = next(one for one in inner if one.layer_id == dry.layer_id)
-        crisp = _CRISP_TO.get(layer.family)
+        family = families.by_id.get(layer.family)
+        crisp = family.traits.crisp_to if family is not None else None
         said = f"Water moves from {wet.name} (about {wet.water_activity:.2f}) to {dry.name} (about {dry.water_activity:.2f})"
         if apart < _MOVES_SLOWLY:
             continue

@@ -10,7 +10,8 @@ from dataclasses import replace
 import numpy as np
 
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
-from fern_match.core.formulate.solving.pose import USED, Placed, Posed
+from fern_match.core.formulate.solving.pose import Placed, Posed
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Unsolved
 
 _ROUNDS = 2
@@ -35,7 +36,8 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
         return values
     for _ in range(_ROUNDS):
         dearer = {
-            one.amount: program.costs[one.amount] + USED / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
+            one.amount: program.costs[one.amount]
+            + price("line used") / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
             for placed, one in choices
         }
         again = program.solved(costs=dearer, parted=True)

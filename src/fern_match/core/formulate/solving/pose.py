@@ -11,14 +11,12 @@ from fern_match.core.families.admission import best_role
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
 from fern_match.core.formulate.solving.targets import Target, weigher, with_got
 from fern_match.core.study.reading import StudyReading
 
-USED = 0.2  # price of a line beside a tolerance missed, at 1
-_CENTRE, _USUAL, _DRIVEN_OFF, _MONEY = 0.02, 0.04, 0.02, 0.002  # further prices
 _INF = float("inf")
-_DEAR = 5.0  # how many other limits would rather give than the weight of a layer
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
 _WATER_STEP = 0.01
 _SENSIBLE = 0.004  # least share of a layer at which a newly chosen ingredient makes sense
@@ -153,7 +151,7 @@ def _pose_layer(
     scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
     choices: list[Choice] = []
     amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, choices) for line in layer.ingredients]
-    lost = program.variable(cost=_DRIVEN_OFF / max(scale, 1e-9))
+    lost = program.variable(cost=price("driven off") / max(scale, 1e-9))
     placed = Placed(layer, family, amounts, choices, lost, dict.fromkeys(amounts, 1.0))
     name = layer.name
     program.limit(
@@ -163,7 +161,7 @@ def _pose_layer(
             finished_g,
             finished_g,
             f"{name} of {finished_g:.4g} g",
-            dear=_DEAR,
+            dear=price("weight of a layer"),
             kind=LimitKind.WEIGHT,
             of=layer.layer_id,
         )
@@ -210,8 +208,8 @@ def _pose_line(
     choices: list[Choice],
 ) -> int:
     food = pantry.by_id.get(line.ingredient_id)
-    price = (food.price_per_kg or 0.0) / 1000 if food is not None else 0.0
-    amount = program.variable(cost=_MONEY * price / max(scale, 1e-9) * 10)
+    paid = (food.price_per_kg or 0.0) / 1000 if food is not None else 0.0
+    amount = program.variable(cost=price("money") * paid / max(scale, 1e-9) * 10)
     name, words = f"{layer.layer_id} {line.ingredient_id} {amount}", f"{line.name} in {layer.name}"
     if line.ingredient_id in room.without:
         program.define(f"{name} left out", {amount: 1.0})
@@ -232,11 +230,11 @@ def _pose_line(
         said = f"{words} kept at {stays:.2g} g or more"
         moved = f"{words} allowed to go"
         program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, moved, kind=LimitKind.KEPT))
-    over, under = (program.variable(cost=_USUAL / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
+    over, under = (program.variable(cost=price("beside its usual amount") / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
         small = _role_name(line, family) in SMALL_ROLES
-        chosen = program.variable(cost=USED, high=1.0, whole=True)
+        chosen = program.variable(cost=price("line used"), high=1.0, whole=True)
         least = (_SMALLEST if small else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
             least = _TASTED * scale / food.sweetness
@@ -383,17 +381,17 @@ def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], re
             terms[placed.lost] = -1.0
     fixed = [layer for layer in given if target.layer_id in {None, layer.layer_id}]
     rest = with_got(target, Formula(name="", layers=tuple(fixed)), reading).got if fixed else 0.0
-    program, price = posed.program, target.weight / target.tolerance
-    missing, over = program.variable(cost=price), program.variable(cost=price)
+    program, a_gram = posed.program, target.weight / target.tolerance
+    missing, over = program.variable(cost=a_gram), program.variable(cost=a_gram)
     below, above = (
-        program.variable(cost=_CENTRE * price, high=max(0.0, end))
+        program.variable(cost=price("beside the middle") * a_gram, high=max(0.0, end))
         for end in (target.wanted - target.low, target.high - target.wanted)
     )
     slack = {missing: 1.0, below: 1.0, over: -1.0, above: -1.0}
     wanted = target.wanted - rest
     program.define(f"{target.id} target", {**terms, **slack}, wanted, kind=LimitKind.TARGET, of=target.id)
-    posed.misses[target.id] = (missing, over, price)
-    posed.bands[target.id] = (max(0.0, target.wanted - target.low), max(0.0, target.high - target.wanted), price)
+    posed.misses[target.id] = (missing, over, a_gram)
+    posed.bands[target.id] = (max(0.0, target.wanted - target.low), max(0.0, target.high - target.wanted), a_gram)
 
 
 @cache

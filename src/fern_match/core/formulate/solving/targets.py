@@ -20,19 +20,11 @@ from fern_match.core.formulate.record.properties import (
     unknown_rows,
 )
 from fern_match.core.formulate.record.version import OriginKind, Property, Version, VersionTarget
+from fern_match.core.formulate.solving.prices import price, weight_of_target
 from fern_match.core.label.rows import IN_SIGHT, RowId, panel_rows
 from fern_match.core.measures import Comma, read_grams
 from fern_match.core.study.reading import StudyReading
 
-_WEIGHTS: Mapping[Property, float] = {
-    Property.SWEETNESS: 3.0,
-    Property.FAT: 3.0,
-    Property.WATER: 3.0,
-    Property.SOLID_FAT: 1.5,
-    Property.SALT: 2.0,
-    Property.COCOA: 2.0,
-}
-_PIECE_WEIGHS_MORE, _ROW_IN_SIGHT, _ROW_BESIDE = 2.0, 4.0, 1.5
 _OF_LAYERS = (
     Property.MASS,
     Property.WATER,
@@ -163,7 +155,7 @@ def label_targets(formula: Formula, reading: StudyReading, own: Sequence[Target]
                 low=low,
                 wanted=(low + high) / 2,
                 high=high,
-                weight=_ROW_IN_SIGHT if spec.id in IN_SIGHT else _ROW_BESIDE,
+                weight=price("label row in sight" if spec.id in IN_SIGHT else "label row beside"),
             )
         )
     return found
@@ -223,7 +215,7 @@ def _read(entry: VersionTarget, names: Mapping[str, str], comma: Comma) -> Targe
     title = title_of(entry.property)
     value = wanted.value or 0.0
     band = tolerance.value if tolerance.value is not None else NOTICED[entry.property][0] * value
-    weight = _WEIGHTS.get(entry.property, 1.0) * (_PIECE_WEIGHS_MORE if entry.layer is None else 1.0)
+    weight = weight_of_target(entry.property.value) * (price("of the whole piece") if entry.layer is None else 1.0)
     return Target(
         id=entry.id,
         name=f"{title}, {whose}",

@@ -30,7 +30,7 @@ _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
 _SEEN = 0.03  # of what goes into the bowl, from which it is said that an ingredient goes
 _GAP = 0.005  # of the price: nearer makes no other way
-_BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})
+_BOUGHT = frozenset({"caramel-from-squares", "wafer-sheet-bought"})  # families whose work the shop has done
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
