@@ -146,6 +146,7 @@ def serve(
     host: Annotated[str | None, typer.Option(help="Where to listen.")] = None,
     port: Annotated[int | None, typer.Option(help="The port to listen on.")] = None,
     demo: Annotated[bool, typer.Option(help="Put the demo matches into an empty database.")] = False,
+    database: Annotated[Path | None, typer.Option(help="The SQLite file; FERN_MATCH_DATABASE, or var/fern-match.db.")] = None,
 ) -> None:
     """Serves the application."""
     import uvicorn  # here, so that the other commands start fast
@@ -156,7 +157,12 @@ def serve(
 
     settings = _settings()
     settings = settings.model_copy(
-        update={"host": host or settings.host, "port": port or settings.port, "demo": demo or settings.demo}
+        update={
+            "host": host or settings.host,
+            "port": port or settings.port,
+            "demo": demo or settings.demo,
+            "database": database or settings.database,
+        }
     )
     if settings.beyond_loopback:
         settings = settings.model_copy(update={"key": settings.key or fresh_key()})

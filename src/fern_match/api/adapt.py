@@ -109,6 +109,7 @@ class SideOut(BaseModel):
     unit: str
     before: float | None
     after: float | None
+    change: float | None
     noticed: bool
 
 
@@ -391,7 +392,7 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         why=one.why,
         piece_g=one.formula.piece_g,
         layers=_layers_out(found, one, outlived_names(found.formula, one.formula, rules, reading), opened),
-        sides=[_side_out(side) for side in differences(found.formula, one.formula, pantry, serving)],
+        sides=[_side_out(side) for side in differences(found.formula, one.formula, rules, pantry, serving)],
         label=_label_out(printed_rows(one.formula, reading)),
         changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
@@ -405,4 +406,11 @@ def _label_out(rows: Sequence[PrintedRow]) -> list[LabelLineOut]:
 
 
 def _side_out(side: Difference) -> SideOut:
-    return SideOut(what=side.what, unit=side.unit, before=side.before, after=side.after, noticed=side.sentence != "")
+    return SideOut(
+        what=side.what,
+        unit=side.unit,
+        before=side.before,
+        after=side.after,
+        change=side.change,
+        noticed=side.sentence != "",
+    )

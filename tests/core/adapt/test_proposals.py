@@ -41,11 +41,15 @@ def test_what_a_proposal_does_is_said() -> None:
 
 def test_differences_are_recomputed() -> None:
     """Sides by the table: sweetness before is the original's, cooling is none where nothing crystalline is in it."""
-    before, _, found = _sugar_free()
-    sides = {one.what: one for one in differences(before, found[0].formula, PANTRY, 40)}
+    before, rules, found = _sugar_free()
+    sides = {one.what: one for one in differences(before, found[0].formula, rules, PANTRY, 40)}
     sweet = sum(one.grams * (PANTRY[one.ingredient_id].sweetness or 0) for one in before.layers[0].ingredients)
     assert sides["Sweetness"].before == pytest.approx(100 * sweet / before.piece_g)
     assert sides["Weight of Filling"].after == pytest.approx(found[0].formula.layers[0].finished_g)
+    assert sides["Sugars"].change == pytest.approx(sides["Sugars"].after - sides["Sugars"].before)
+    keto = differences(before, found[0].formula, rules_of(["keto:5"], Region.EU, PANTRY), PANTRY, 40)
+    assert (keto[0].what, keto[0].unit) == ("Net carbohydrate", "g a piece")
+    assert keto[0].before > keto[0].after
     assert cooling(before, PANTRY) == 0
     assert sides["Sweetness"].sentence == "" or "instead of" in sides["Sweetness"].sentence
 

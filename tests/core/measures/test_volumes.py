@@ -42,6 +42,8 @@ def test_measures_by_country(measures: Measures, unit: str, millilitres: float) 
         (41.0, 1.0, Measures.METRIC, "2 tbsp + 2 tsp"),  # 30 + 10 = 40
         (40.0, 1.0, Measures.AU, "2 tbsp"),
         (0.62, 1.0, Measures.METRIC, "1/8 tsp"),
+        (3.1, 1.0, Measures.METRIC, "1/2 tsp + 1/8 tsp"),  # no set has a spoon of 5/8
+        (6.9, 1.0, Measures.METRIC, "1 1/4 tsp + 1/8 tsp"),
     ],
 )
 def test_amounts_as_a_person_scoops_them(grams: float, density: float, measures: Measures, words: str) -> None:

@@ -1,8 +1,11 @@
 """Whole recipes: parts, yields, and contradictions that are said and not settled."""
 
+import pytest
+
 from fern_match.core.food import Pantry
+from fern_match.core.label.rows import Region
 from fern_match.core.measures import Measures
-from fern_match.core.recipe import read_recipe
+from fern_match.core.recipe import pieces_of, read_recipe, usual_measures
 
 SLICE = """Ginger slice
 Makes 24 pieces of 40 g
@@ -67,3 +70,30 @@ def test_a_recipe_too_long_says_so(pantry: Pantry) -> None:
 def test_nothing_is_read_from_nothing(pantry: Pantry) -> None:
     """An empty text has no parts."""
     assert read_recipe(" \n\n", pantry, measures=Measures.US).sections == ()
+
+
+@pytest.mark.parametrize("first", ["Butterscotch slab (makes 24, 20 x 30 cm pan)", "Butterscotch slab - makes about 24 squares"])
+def test_a_title_that_says_how_many(first: str, pantry: Pantry) -> None:
+    """The name, and the yield in it; steps with minutes or degrees are no ingredients."""
+    found = read_recipe(f"{first}\nBase:\n200 g sugar\nBoil 8 minutes\nHeat to 116 °C", pantry, measures=Measures.METRIC)
+    assert (found.title, found.pieces) == ("Butterscotch slab", 24)
+    assert [line.line for line in found.lines] == ["200 g sugar"]
+
+
+def test_an_amount_that_something_makes_is_no_title(pantry: Pantry) -> None:
+    """“Makes 200 g” is no number of pieces."""
+    assert read_recipe("Sugar, makes 200 g\n3 g salt", pantry, measures=Measures.METRIC).pieces is None
+
+
+def test_whose_cups_a_recipe_means() -> None:
+    """The label's country where its cups are its own, else the kitchen's."""
+    assert usual_measures(Region.US, Measures.METRIC) is Measures.US
+    assert usual_measures(Region.EU, Measures.AU) is Measures.AU
+    assert usual_measures(None, Measures.UK) is Measures.UK
+
+
+@pytest.mark.parametrize(("typed", "pieces", "said"), [("", 12, False), ("2 x 10", 20, False), ("a few", 12, True)])
+def test_pieces_as_typed(typed: str, pieces: int, said: bool, pantry: Pantry) -> None:
+    """What is typed stands before what the recipe says; what is not read is said."""
+    found, read = pieces_of(read_recipe("Makes 12\n100 g sugar", pantry, measures=Measures.METRIC), typed)
+    assert (found, read.problem is not None) == (pieces, said)

@@ -32,6 +32,7 @@ def study(statement: str, *layers: Layer, **changes: object) -> Study:
         ("Sugar, glacé cherries (cherries, glucose syrup, sugar), cream", Meaning.INGREDIENT),
         ("Sugar, enriched flour (wheat flour, niacin, reduced iron, riboflavin), butter", Meaning.INGREDIENT),
         ("Sugar, vegetable fats (palm, shea), milk powder", Meaning.PARTS),
+        ("Sugar, pretzels (wheat flour, salt, canola oil, malted barley flour, yeast), peanuts", Meaning.INGREDIENT),
         ("Sugars (sugar, glucose syrup), wheat flour", Meaning.PARTS),
         ("Caramel (glucose syrup, sugar, cream, butter), salt", Meaning.LAYER),
         ("Milk chocolate (sugar, cocoa butter, milk powder, cocoa mass), salt", Meaning.LAYER),

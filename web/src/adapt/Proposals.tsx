@@ -89,7 +89,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
                 return (
                   <td key={one.system} className={mine?.noticed ? "font-semibold" : "text-ink-2"}>
                     <span className="inline-block w-14 text-right">{shown(mine?.after ?? null)}</span>{" "}
-                    {mine?.noticed && <Way before={mine.before} after={mine.after} />}
+                    {mine?.noticed && mine.change !== null && <Change by={mine.change} />}
                   </td>
                 );
               })}
@@ -220,9 +220,15 @@ function useKeeping(versionId: string, key: string) {
 
 const shown = (value: number | null) => (value === null ? "–" : figure(value, value < 1 ? 2 : 1));
 
-function Way({ before, after }: { before: number | null; after: number | null }) {
-  if (before === null || after === null) return null;
-  return <span className="text-sm font-normal text-ink-2">{after > before ? "more" : "less"}</span>;
+/** By how much it is more or less than as it is. */
+function Change({ by }: { by: number }) {
+  const size = shown(Math.abs(by));
+  return (
+    <span className="text-sm font-normal whitespace-nowrap text-ink-2">
+      ({by > 0 ? "+" : "−"}
+      {size})
+    </span>
+  );
 }
 
 function Head({ columns, children }: { columns: number; children: ReactNode }) {

@@ -81,8 +81,8 @@ export function PrintedPanel({ view }: { view: VersionView }) {
         ) : (
           <>
             <p>
-              <strong>{figure(view.cost, 2)}</strong> a piece for its ingredients, by the pantry’s prices
-              (euros or dollars)
+              <strong>{figure(view.cost, 2)}</strong> a piece for its ingredients, by the pantry’s prices, in
+              its money (euros or dollars)
               {view.shop_price !== null && <>; the original costs {figure(view.shop_price, 2)} in the shop</>}
               .
             </p>

@@ -74,7 +74,8 @@ export function WaysSheet({ view, layer, onClose }: WaysSheetProps) {
               {way.cost !== null && data.now_cost !== null && (
                 <>
                   {" · "}
-                  {figure(way.cost, 3)} a piece by the pantry’s prices, now {figure(data.now_cost, 3)}
+                  {figure(way.cost, 3)} a piece by the pantry’s prices, in its money, now{" "}
+                  {figure(data.now_cost, 3)}
                 </>
               )}
             </p>

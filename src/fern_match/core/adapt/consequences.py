@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.offer import gives_taste
 from fern_match.core.adapt.propose import Proposal, load_of_serving
-from fern_match.core.adapt.rules import Rule, amount_for
+from fern_match.core.adapt.rules import Rule, amount_for, resolved
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Ingredient, Nutrient, Pantry
@@ -31,24 +31,47 @@ class Difference:
     after: float | None
 
     @property
+    def change(self) -> float | None:
+        """By how much it is more; None where one of both is not known."""
+        return self.after - self.before if self.before is not None and self.after is not None else None
+
+    @property
     def sentence(self) -> str:
         """In words; empty where nobody would notice."""
-        if self.before is None or self.after is None or abs(self.after - self.before) <= _NOTICED * max(abs(self.before), 1e-9):
+        if self.change is None or self.before is None or abs(self.change) <= _NOTICED * max(abs(self.before), 1e-9):
             return ""
-        way = "more" if self.after > self.before else "less"
+        way = "more" if self.change > 0 else "less"
         return f"{self.what}: {self.after:.3g} {self.unit} instead of {self.before:.3g}, {way}."
 
 
-def differences(before: Formula, after: Formula, pantry: Pantry, serving_g: float) -> tuple[Difference, ...]:
-    """Properties side by side: masses, sweetness, fat, solid fat, water, laxative load, cooling, cost.
+def differences(
+    before: Formula, after: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float
+) -> tuple[Difference, ...]:
+    """Properties side by side: what rules limit, masses, sweetness, fat, solid fat, water, laxative load, cooling, cost.
 
     Args:
         before: The version.
         after: The proposal.
+        rules: That hold.
         pantry: Compositions.
         serving_g: What a serving weighs [g].
     """
+    limited = {
+        (rule.measure, rule.a_basis): rule
+        for asked in rules
+        for rule in resolved(asked, before, pantry)
+        if rule.measure and rule.limit is not None
+    }
     found = [
+        Difference(
+            what=rule.measure.capitalize(),
+            unit=f"{rule.unit} {rule.a_basis}",
+            before=amount_for(before, rule, pantry, serving_g)[0],
+            after=amount_for(after, rule, pantry, serving_g)[0],
+        )
+        for rule in limited.values()
+    ]
+    found += [
         Difference(what=f"Weight of {layer.name}", unit="g", before=layer.finished_g, after=other.finished_g)
         for layer, other in zip(before.layers, after.layers, strict=True)
     ]
@@ -67,7 +90,7 @@ def differences(before: Formula, after: Formula, pantry: Pantry, serving_g: floa
     found.append(Difference(what="Solid fat at 20 °C", unit="g a piece", before=solids[0], after=solids[1]))
     found.append(Difference(what="Cooling", unit="kJ/kg", before=cooling(before, pantry), after=cooling(after, pantry)))
     loads = [load_of_serving(one, pantry, serving_g) for one in (before, after)]
-    found.append(Difference(what="Laxative load of a serving", unit="of a dose", before=loads[0], after=loads[1]))
+    found.append(Difference(what="Laxative doses in a serving", unit="1 is where it begins", before=loads[0], after=loads[1]))
     costs = [cost_of(one.layers, pantry) for one in (before, after)]
     found.append(Difference(what="Cost", unit="a piece", before=costs[0], after=costs[1]))
     return tuple(found)

@@ -33,7 +33,7 @@ def _proposal(
     proposal: Proposal, before: Formula, rules: Sequence[Rule], reading: StudyReading, serving_g: float
 ) -> dict[str, Any]:
     pantry = reading.pantry
-    sides = differences(before, proposal.formula, pantry, serving_g)
+    sides = differences(before, proposal.formula, rules, pantry, serving_g)
     return {
         "name": proposal.name,
         "system": proposal.system,

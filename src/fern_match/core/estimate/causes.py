@@ -20,7 +20,7 @@ from fern_match.core.estimate.evidence.weighings import NET_WEIGHT, WEIGHING
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, Fit, Range
 from fern_match.core.estimate.sampler import SEED, Effort
 from fern_match.core.families import Family
-from fern_match.core.families.admission import alike, misfit
+from fern_match.core.families.admission import Grade, alike, grade, misfit
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Layer, Meaning, Study, Whereabouts
 
@@ -31,6 +31,7 @@ _LEAST_GAIN = 3.0  # in log evidence; what is under it may be chance
 _LEAST_GAIN_IN_A_FIGHT = 0.0  # there something is wrong
 # Log prior odds that a mistake of a kind was made, against that it was not.
 _MATCH, _PLACE, _FAMILY, _FIGURE = -2.0, -2.3, -2.5, -4.0
+_MAKES_IT = 0.05  # usual share of a role from which a layer is known by it [g/g]
 _TAKEN_BACK = 1.0  # an own answer that differs from what was proposed is the likelier mistake
 _LEAST_ODDS = 0.002  # meanings less likely than this are not tried
 _FAMILIES_TRIED = 4
@@ -214,13 +215,24 @@ def _own_answers(reading: StudyReading) -> Iterator[_Trial]:
         name = key.rpartition(" > ")[2]
         food = reading.pantry[match.ingredient_id].name if match.ingredient_id else ""
         yield _Trial(CauseKind.MATCH, key, f"Take “{name}” for {food}", changed, _MATCH + 2 * _TAKEN_BACK)
-    layers = {layer.id: layer.name for layer in study.layers}
+    layers = {layer.id: layer for layer in study.layers}
     for key, given in study.placements.items():
         for layer_id in given:
-            if layer_id in layers:
+            if layer_id in layers and not _must_be_there(reading, key, layers[layer_id]):
                 changed = replace(study, placements={**study.placements, key: {k: v for k, v in given.items() if k != layer_id}})
-                title = f"Take back your answer on {key.rpartition(' > ')[2]} in {layers[layer_id]}"
+                title = f"Take back your answer on {key.rpartition(' > ')[2]} in {layers[layer_id].name}"
                 yield _Trial(CauseKind.PLACE, key, title, changed, _PLACE + _TAKEN_BACK)
+
+
+def _must_be_there(reading: StudyReading, key: str, layer: Layer) -> bool:
+    """Whether a layer of its kind is hardly without an ingredient: a fruit jelly without its fruit explains nothing."""
+    family, ingredient = reading.families.by_id.get(layer.family), reading.ingredient_of.get(key)
+    if family is None or ingredient is None:
+        return False
+    return any(
+        (not role.optional or role.typical >= _MAKES_IT) and grade(reading.families, role, ingredient) is not Grade.NONE
+        for role in family.roles
+    )
 
 
 def _matches(reading: StudyReading) -> Iterator[_Trial]:

@@ -123,7 +123,7 @@ _US_ROWS = (
     PanelRow(RowId.CHOLESTEROL, "Cholesterol", "mg"),
     PanelRow(RowId.SODIUM, "Sodium", "mg"),
     PanelRow(RowId.CARBOHYDRATE, "Total carbohydrate", "g"),
-    PanelRow(RowId.FIBRE, "Dietary fibre", "g", RowId.CARBOHYDRATE),
+    PanelRow(RowId.FIBRE, "Dietary fiber", "g", RowId.CARBOHYDRATE),
     PanelRow(RowId.SUGARS, "Total sugars", "g", RowId.CARBOHYDRATE),
     PanelRow(RowId.ADDED_SUGARS, "Added sugars", "g", RowId.SUGARS),
     PanelRow(RowId.POLYOLS, "Sugar alcohol", "g", RowId.CARBOHYDRATE),

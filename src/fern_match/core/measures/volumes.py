@@ -122,7 +122,8 @@ def scooped(grams: float, density_g_ml: float, measures: Measures, *, pours: boo
     )
     if abs(held - grams) > error:
         return _filled_up(volume, density_g_ml, sizes["tsp"], pours=pours)
-    return Scooped(" + ".join(_words(name, count) for name, count in parts), held, held - error, held + error)
+    words = " + ".join(_eighths_words(int(8 * count)) if name == "tsp" else _words(name, count) for name, count in parts)
+    return Scooped(words, held, held - error, held + error)
 
 
 def _filled_up(volume: float, density_g_ml: float, tsp_ml: float, *, pours: bool) -> Scooped | None:
@@ -136,9 +137,17 @@ def _filled_up(volume: float, density_g_ml: float, tsp_ml: float, *, pours: bool
         return None
     one, more = ("1 drop", "drops") if pours else ("a pinch", "pinches")
     fill = one if count == 1 else f"{count} {more}"
-    words = f"{_words('tsp', Fraction(eighths, 8))} + {fill}" if eighths else fill
+    words = f"{_eighths_words(eighths)} + {fill}" if eighths else fill
     low, high = ((held_ml + sign * error_ml) * density_g_ml for sign in (-1, 1))
     return Scooped(words, held_ml * density_g_ml, low, high)
+
+
+def _eighths_words(eighths: int) -> str:
+    """Eighths of a teaspoon by spoons that there are: no set holds three, five or seven of them in one."""
+    whole, odd = divmod(eighths, 8)
+    if odd in {3, 5, 7}:
+        return f"{_words('tsp', Fraction(8 * whole + odd - 1, 8))} + {_words('tsp', Fraction(1, 8))}"
+    return _words("tsp", Fraction(eighths, 8))
 
 
 def _said(volume: float, way: _Way, sizes: Mapping[str, float]) -> list[tuple[str, Fraction]]:

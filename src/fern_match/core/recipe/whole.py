@@ -21,6 +21,13 @@ _YIELD = re.compile(
     r"(?:\s*(?:of|x|@|at|,)?\s*\(?(?P<each>\d+(?:\.\d+)?)\s*g(?:rams)?(?: each)?\)?)?\s*\.?$",
     re.I,
 )
+_TITLED = re.compile(  # "Butterscotch slab (makes 24, 20 x 30 cm pan)"
+    r"^(?P<title>[^\d(,;:]{3,80}?)\s*[\s,;:(–—-]\s*(?:makes|yields?|gives)\s*:?\s*(?:about |approx\.? |around )?"
+    r"(?P<count>\d{1,4})\b"
+    r"(?!\s*(?:g|kg|ml|l|oz|cups?)\b).{0,80}$",
+    re.I,
+)
+_HOW_LONG = re.compile(r"\d\s*(?:min(?:ute)?s?|hours?|hrs?|sec(?:ond)?s?)\b|\d\s*(?:°|degrees)", re.I)
 _METHOD = re.compile(
     r"^(?:step \d+|\d{1,2}[.)]\s)?\s*(?:then |next |now )?"
     r"(?:pre-?heat|melt|heat|boil|bring|mix|stir|whisk|beat|fold|add|pour|spread|"
@@ -92,6 +99,10 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
         if found is not None:
             pieces, piece_g = int(found["count"]), float(found["each"]) if found["each"] else None
             continue
+        titled = _TITLED.match(line) if number == 0 else None
+        if titled is not None:
+            title, pieces = titled["title"].strip(), int(titled["count"])
+            continue
         if re.fullmatch(r"(?:ingredients|you will need|what you need)\s*:?", line, re.I):
             continue
         if re.fullmatch(r"(?:method|directions|instructions|preparation|how to make.*)\s*:?", line, re.I) or (
@@ -99,7 +110,8 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
         ):
             method.append(line)
             continue
-        if _METHOD.match(line) and (" the " in line.lower() or len(line) > _SHORT_METHOD or line.endswith(".")):
+        told = " the " in line.lower() or len(line) > _SHORT_METHOD or line.endswith(".") or _HOW_LONG.search(line)
+        if told and _METHOD.match(line):
             method.append(line)
             continue
         read = read_line(line, pantry, measures=measures, comma=comma)

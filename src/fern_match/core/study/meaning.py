@@ -29,7 +29,7 @@ _COMPONENT = re.compile(
     r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
     r"|marshmallow|jelly|\bcream\b|creme"
     r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
-    r"|butterscotch|mousse|brownie|chocolate|cake|crunch|mix\b|pretzel|crumb"
+    r"|butterscotch|mousse|brownie|chocolate|cake|crunch|mix\b|crumb"
 )
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family

@@ -3499,6 +3499,8 @@ export interface components {
             before: number | null;
             /** After */
             after: number | null;
+            /** Change */
+            change: number | null;
             /** Noticed */
             noticed: boolean;
         };
