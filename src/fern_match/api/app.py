@@ -15,7 +15,7 @@ from fern_match.api.access import add_access, fresh_key
 from fern_match.api.deps import Desk
 from fern_match.api.errors import Problem, add_error_handlers, refusal
 from fern_match.api.guard import add_guard
-from fern_match.api.hands import hands_of_process
+from fern_match.api.hands import Hands, hands_of_process
 from fern_match.api.runner import Runner
 from fern_match.api.settings import Settings
 from fern_match.core.errors import Stopped
@@ -26,16 +26,19 @@ from fern_match.store import Database
 from fern_match.store.trees import purge
 
 
-def create_app(settings: Settings) -> FastAPI:
+def create_app(settings: Settings, hands: Hands | None = None) -> FastAPI:
     """The application on a database.
 
     Args:
         settings: Where the database and the built interface are.
+        hands: Processes that do long work; those that all applications of this process share where None.
     """
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        desk = Desk(Database(settings.database), standard_pantry(), standard_families(), Runner(Stopped, hands_of_process()))
+        desk = Desk(
+            Database(settings.database), standard_pantry(), standard_families(), Runner(Stopped, hands or hands_of_process())
+        )
         app.state.desk = desk
         with desk.database.writing() as session:
             purge(session)

@@ -14,13 +14,14 @@ import threading
 from collections.abc import Callable
 from functools import cache
 from multiprocessing.connection import Connection
-from multiprocessing.context import ForkServerContext
+from multiprocessing.context import BaseContext
 from multiprocessing.process import BaseProcess
 from typing import Any, TypeVar
 
 Result = TypeVar("Result")
 Compute = Callable[[Callable[[], bool], Callable[[float], None]], Result]
 _ASK_EVERY_S = 0.02  # how soon a process learns that its work is not wanted any more
+_ALONE_EVERY_S = 2.0  # how often one without work looks whether anybody is there to ask for some
 _LESS_URGENT = 5  # niceness: requests come first
 _PRELOADED = ["fern_match.api.hands", "fern_match.api.hands_ready"]
 
@@ -32,11 +33,13 @@ class Broken(Exception):
 class _Hand:
     """One process, with what it is told through."""
 
-    def __init__(self, context: ForkServerContext) -> None:
+    def __init__(self, context: BaseContext) -> None:
         self._ours, theirs = context.Pipe()
         self._stop = context.Event()
         self._done = context.Value("d", 0.0)
-        self.process: BaseProcess = context.Process(target=_serve, args=(theirs, self._stop, self._done), daemon=True)
+        self.process: BaseProcess = context.Process(  # type: ignore[attr-defined]
+            target=_serve, args=(theirs, self._stop, self._done), daemon=True
+        )
         self.process.start()
         theirs.close()
 
@@ -65,12 +68,17 @@ class _Hand:
 class Hands:
     """As many processes as are needed at once; each begins when there is work for it, and stays."""
 
-    def __init__(self) -> None:
-        """None yet."""
+    def __init__(self, forked_here: int = 0) -> None:
+        """None yet, or some that are forked at once.
+
+        Args:
+            forked_here: How many to fork from this process as it is, which has read its tables and runs one thread; the rest, and
+                all where it is 0, come from a process of their own that reads the tables first.
+        """
         self._context = multiprocessing.get_context("forkserver")
         self._context.set_forkserver_preload(_PRELOADED)
         self._lock = threading.Lock()
-        self._free: list[_Hand] = []
+        self._free = [_Hand(multiprocessing.get_context("fork")) for _ in range(forked_here)]
 
     def do(self, compute: Compute[Result], should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Result:
         """Does some work in a process of its own and waits for what comes of it.
@@ -120,7 +128,11 @@ def _serve(theirs: Connection, stop: Any, done: Any) -> None:
     def progress(share: float) -> None:
         done.value = share
 
+    parent = os.getppid()
     while True:
+        while not theirs.poll(_ALONE_EVERY_S):
+            if os.getppid() != parent:  # killed, with no time to say so
+                return
         try:
             compute = pickle.loads(theirs.recv_bytes())
         except (EOFError, OSError):
