@@ -38,9 +38,27 @@ FOAMS = {
     "gelatine-powder": 3.0,
 }
 GLASS = frozenset(
-    "white-sugar caster-sugar icing-sugar demerara-sugar light-brown-sugar dark-brown-sugar muscovado-sugar beet-sugar coconut-sugar "
-    "glucose-syrup-42de glucose-syrup-60de light-corn-syrup corn-syrup-solids tapioca-syrup golden-syrup honey maltitol-syrup "
-    "polydextrose isomalt".split()
+    [
+        "white-sugar",
+        "caster-sugar",
+        "icing-sugar",
+        "demerara-sugar",
+        "light-brown-sugar",
+        "dark-brown-sugar",
+        "muscovado-sugar",
+        "beet-sugar",
+        "coconut-sugar",
+        "glucose-syrup-42de",
+        "glucose-syrup-60de",
+        "light-corn-syrup",
+        "corn-syrup-solids",
+        "tapioca-syrup",
+        "golden-syrup",
+        "honey",
+        "maltitol-syrup",
+        "polydextrose",
+        "isomalt",
+    ]
 )
 NO_GLASS = {"erythritol", "allulose-crystalline", "allulose-syrup", "sorbitol", "xylitol", "mannitol", "maltitol-powder"}
 ACIDS = {"citric-acid", "cream-of-tartar", "lemon-juice", "lime-juice", "malic-acid", "tartaric-acid", "lactic-acid"}
@@ -164,7 +182,7 @@ class Reader:
 
     def _per_g(self, key: str, column: str) -> float:
         food = self.pantry.by_id.get(key)
-        return (food.per_100_g.get(column) or 0.0) / 100 if food is not None else 0.0  # type: ignore[call-overload]
+        return _grams_in(food, column) if food is not None else 0.0
 
     def _category(self, key: str) -> str:
         food = self.pantry.by_id.get(key)
@@ -179,11 +197,15 @@ def _by_id(layer: FormulaLayer) -> dict[str, float]:
     return found
 
 
+def _grams_in(food: Ingredient, column: str) -> float:
+    return (food.per_100_g.get(column) or 0.0) / 100  # type: ignore[call-overload, no-any-return]
+
+
 def _allowed(rule: str, food: Ingredient) -> bool:
     """Whether a rule leaves an ingredient alone, judged roughly and from the table."""
     if rule == "vegan":
         return food.vegan == "yes"
-    return (food.per_100_g.get("sugars_g") or 0.0) < 1.0 and (food.per_100_g.get("starch_g") or 0.0) < 5.0  # type: ignore[call-overload]
+    return _grams_in(food, "sugars_g") < 0.01 and _grams_in(food, "starch_g") < 0.05
 
 
 def dropped(before: Formula, after: Formula, rule: str, reader: Reader) -> Iterator[Fault]:
@@ -225,10 +247,10 @@ def unsaid(one: Proposal, seen: Overview, rule: str, reader: Reader) -> Iterator
     for layer in one.formula.layers:
         totals.update(_by_id(layer))
     foods = {key: reader.pantry.by_id[key] for key in totals if key in reader.pantry}
-    polyols = sum(totals[key] * (food.per_100_g.get("polyols_g") or 0.0) / 100 for key, food in foods.items())  # type: ignore[call-overload]
+    polyols = sum(totals[key] * _grams_in(food, "polyols_g") for key, food in foods.items())
     if polyols > 0.10 * one.formula.piece_g and "laxative" not in said:
         yield Fault("words missing", "", "polyols over 10 %")
-    if any((food.per_100_g.get("alcohol_g") or 0.0) > 5 for food in foods.values()) and "alcohol" not in said:  # type: ignore[call-overload]
+    if any(_grams_in(food, "alcohol_g") > 0.05 for food in foods.values()) and "alcohol" not in said:
         yield Fault("words missing", "", "alcohol")
     glycerol = totals["vegetable-glycerol"] + totals["glycerol"]
     if glycerol > 0.01 * one.formula.piece_g and "glycerol" not in said and "glycerine" not in said:
