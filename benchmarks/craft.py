@@ -19,6 +19,7 @@ from fern_match.core.adapt.consequences import warnings
 from fern_match.core.families import Family
 from fern_match.core.food import Ingredient, standard_pantry
 from fern_match.core.formulate import Formula, FormulaLayer, Overview
+from fern_match.core.label.rows import Region
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
@@ -198,7 +199,7 @@ def _by_id(layer: FormulaLayer) -> dict[str, float]:
 
 
 def _grams_in(food: Ingredient, column: str) -> float:
-    return (food.per_100_g.get(column) or 0.0) / 100  # type: ignore[call-overload, no-any-return]
+    return (food.per_100_g.get(column) or 0.0) / 100  # type: ignore[call-overload]
 
 
 def _allowed(rule: str, food: Ingredient) -> bool:
@@ -242,15 +243,18 @@ def moved(before: Formula, one: Proposal, rule: str, reader: Reader) -> Iterator
 def unsaid(one: Proposal, seen: Overview, rule: str, reader: Reader) -> Iterator[Fault]:
     """Words that must be said and are not."""
     reading = reader.reading
-    said = " ".join(warnings(one, seen.formula, (), reading.pantry, reading.serving.value or seen.formula.piece_g)).lower()
+    said = " ".join(warnings(one, seen.formula, (), reading, reading.serving.value or seen.formula.piece_g)).lower()
     totals: Counter[str] = Counter()
     for layer in one.formula.layers:
         totals.update(_by_id(layer))
     foods = {key: reader.pantry.by_id[key] for key in totals if key in reader.pantry}
     polyols = sum(totals[key] * _grams_in(food, "polyols_g") for key, food in foods.items())
-    if polyols > 0.10 * one.formula.piece_g and "laxative" not in said:
+    if reading.study.region in {Region.EU, Region.UK} and polyols > 0.10 * one.formula.piece_g and "laxative" not in said:
         yield Fault("words missing", "", "polyols over 10 %")
-    if any(_grams_in(food, "alcohol_g") > 0.05 for food in foods.values()) and "alcohol" not in said:
+    if (
+        sum(totals[key] * _grams_in(food, "alcohol_g") for key, food in foods.items()) > 0.005 * one.formula.piece_g
+        and "alcohol" not in said
+    ):
         yield Fault("words missing", "", "alcohol")
     glycerol = totals["vegetable-glycerol"] + totals["glycerol"]
     if glycerol > 0.01 * one.formula.piece_g and "glycerol" not in said and "glycerine" not in said:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from fern_match.core.batch import WeighedOut, scaled, weighed_out
 from fern_match.core.data import rows
-from fern_match.core.families import Families
+from fern_match.core.families import Families, Role
 from fern_match.core.food import Nutrient, Pantry, standard_pantry
 from fern_match.core.formulate import (
     Formula,
@@ -27,6 +27,7 @@ FAMILIES = READING.families
 _STRENGTHS = {
     (row["role"], row["ingredient"]): float(row["share_of_usual"]) for row in rows("strengths.csv")
 }  # beside the usual one
+_WORK = {(row["role"], row["ingredient"]): float(row["factor"]) for row in rows("work.csv")}  # what gels and what foams
 
 
 def line(key: str, grams: float = 0.0, role: str = "", **more: object) -> FormulaIngredient:
@@ -137,6 +138,12 @@ def recomputed(one: FormulaLayer, column: Nutrient, pantry: Pantry = PANTRY) -> 
     return total - one.water_lost_g if column is Nutrient.WATER else total
 
 
+def _strength(role: Role, key: str) -> float:
+    """How much of an ingredient does the work of a role's usual one."""
+    own, usual = _WORK.get((role.name, key)), _WORK.get((role.name, role.default_id))
+    return usual / own if own and usual else _STRENGTHS.get((role.name, key), 1.0)
+
+
 def breaks(one: FormulaLayer, finished_g: float, families: Families = FAMILIES, room: float = 1e-6) -> Sequence[str]:
     """What a layer breaks of its family's windows and of its weight, found without the solver."""
     family = families[one.family]
@@ -150,11 +157,7 @@ def breaks(one: FormulaLayer, finished_g: float, families: Families = FAMILIES, 
     if not family.moisture_low * finished_g - room <= water <= family.moisture_high * finished_g + room:
         found.append(f"holds {water / finished_g:.3f} water")
     for role in family.roles:
-        serving = [
-            entry.grams / _STRENGTHS.get((role.name, entry.ingredient_id), 1.0)
-            for entry in one.ingredients
-            if entry.role == role.name
-        ]
+        serving = [entry.grams / _strength(role, entry.ingredient_id) for entry in one.ingredients if entry.role == role.name]
         if serving and len(serving) < len(one.ingredients):
             share = sum(serving) / added
             least = 0.0 if role.optional else role.least

@@ -53,7 +53,7 @@ def test_a_sum_with_an_unknown_part_is_not_known(client: TestClient, version: st
     assert claims["High fibre"] is None
     assert claims["Low fat"] is False
     assert any(note["topic"] == "Sweetness" and "My spread" in note["sentence"] for note in view["notes"])
-    assert view["allergens"] == {"holds": ["sesame"], "not_known": ["My spread"]}
+    assert view["allergens"] == {"holds": ["sesame"], "not_known": ["My spread"], "may": []}
 
 
 def test_a_save_that_is_kept_is_answered_as_kept(client: TestClient, version: str) -> None:

@@ -30,7 +30,7 @@ from fern_match.core.adapt import (
 )
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
-from fern_match.core.formulate import Overview, PrintedRow, printed_rows, serving_g, slice_of_version
+from fern_match.core.formulate import Overview, PrintedRow, declared_of, printed_rows, serving_g, slice_of_version
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions/{version_id}/adapt", tags=["adapt"])
 
@@ -207,7 +207,8 @@ def read_breaches(
     opened, version = open_version(match_id, version_id, desk)
     found = overview_of(version, opened)
     rules = rules_of(rule, opened.match.study.region, opened.reading.pantry)
-    seen = breaches(found.formula, rules, opened.reading.pantry, serving_g(opened.reading, found.formula))
+    serving = serving_g(opened.reading, found.formula)
+    seen = breaches(found.formula, rules, opened.reading.pantry, serving, declared_of(version, opened.reading))
     return BreachesOut(
         revision=opened.revision,
         rules=[_rule_out(one) for one in rules],
@@ -396,7 +397,7 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         label=_label_out(printed_rows(one.formula, reading)),
         changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
-        warnings=warnings(one, found.formula, rules, pantry, serving),
+        warnings=warnings(one, found.formula, rules, reading, serving),
         slice=_slice_out(found, one, opened),
     )
 

@@ -144,7 +144,9 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         cook_ends={one.layer_id: end for one in batch.layers if (end := _cook_end(one, opened))} if batch is not None else {},
         stock=reading.stock,
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
-        cautions=list(cautions(batch, opened.reading.pantry)) if batch is not None else [],
+        cautions=list(cautions(batch, opened.reading.pantry, allergens=seen.allergens, to_say=seen.to_say))
+        if batch is not None
+        else [],
         notes=version.notes,
     )
 

@@ -22,6 +22,7 @@ from fern_match.core.formulate import (
     Version,
     Way,
     Within,
+    declared_of,
     overview,
     serving_g,
     solve,
@@ -182,6 +183,7 @@ class Proposing:
             forbidden=self.forbidden,
             required=self.required,
             explain=False,
+            declared=declared_of(self.parent, self.reading),
             should_stop=should_stop,
             progress=progress,
         )

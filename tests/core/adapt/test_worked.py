@@ -102,7 +102,7 @@ def test_keto_short_base() -> None:
         assert made.family == "keto-short-base"
         assert not breaks(made, made.finished_g)
         assert any("crumb" in note.lower() for note in process_notes(one, piece, FAMILIES, PANTRY))
-        told = warnings(one, piece, rules_of(["keto:1"], Region.US, PANTRY), PANTRY, piece.piece_g)
+        told = warnings(one, piece, rules_of(["keto:1"], Region.US, PANTRY), READING, piece.piece_g)
         assert any("clinician" in sentence for sentence in told)
 
 

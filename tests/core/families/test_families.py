@@ -96,9 +96,21 @@ def test_chocolate_opens_into_its_kinds() -> None:
 
 
 def test_dried_egg_white_is_strong() -> None:
-    """A seventh of the fresh does the work; anything else counts as it is."""
-    assert strength("aerator", "egg-white-powder") == pytest.approx(0.14)
-    assert strength("aerator", "egg-white-fresh") == 1.0
+    """A seventh of the fresh does the work, and where the window is written for dried white it is the other way round."""
+    fresh = next(role for role in KNOWN["nougat-egg-white"].roles if role.name == "aerator")
+    dried = next(role for role in KNOWN["nougat-chewy-milk"].roles if role.name == "aerator")
+    assert strength(fresh, "egg-white-powder") == pytest.approx(1 / 7.5)
+    assert strength(fresh, "egg-white-fresh") == 1.0
+    assert (strength(dried, "egg-white-powder"), strength(dried, "egg-white-fresh")) == (1.0, pytest.approx(7.5))
+
+
+def test_a_gel_is_measured_in_the_unit_of_its_kind() -> None:
+    """Where the window is written for gelatine, a fifth of it as agar does; anything else counts as it is."""
+    gelatine = next(role for role in KNOWN["gelatine-jelly"].roles if role.name == "gelling")
+    pectin = next(role for role in KNOWN["fruit-jelly"].roles if role.name == "gelling")
+    assert strength(gelatine, "agar") == pytest.approx(0.2)
+    assert strength(pectin, "agar") == pytest.approx(0.7)
+    assert strength(pectin, "white-sugar") == 1.0
 
 
 def test_chocolate_rules_are_known_families() -> None:

@@ -7,6 +7,7 @@ from fern_match.core.adapt.rules import Rule, not_approved
 from fern_match.core.adapt.swaps import System, systems
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
+from fern_match.core.formulate import SMALL_ROLES
 from fern_match.core.study.reading import StudyReading
 
 _RICH = {"sugars": 0.15, "added sugars": 0.02}  # from which an ingredient is not worth trying [g/g]
@@ -29,6 +30,7 @@ class Bench:
     serving_g: float
     forbidden: frozenset[str]
     required: frozenset[tuple[str, str]]  # layer and ingredient
+    hold: float | None = None  # how far what the rules allow may move, relative; any way where None
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
@@ -51,6 +53,10 @@ class Bench:
     def without(self, key: str) -> "Bench":
         """The same with an ingredient less."""
         return replace(self, forbidden=self.forbidden | {key})
+
+    def holding(self, room: float) -> "Bench":
+        """The same, with what the rules allow held near its amount: a straight swap."""
+        return replace(self, hold=room, costs={})
 
     def with_plants(self) -> "Bench":
         """The same, with plants on offer for milk."""
@@ -80,12 +86,24 @@ class Bench:
             return False
         if not self.of_sugar or food.category == "intense-sweetener":  # counted by the milligram
             return True
-        if not rich and any(
-            rule.measured(food) > _RICH.get(rule.measure, _RICH_NET) for rule in self._sugar_rules if rule.id not in _BY_DEGREES
+        if (
+            not rich
+            and food.category not in SMALL_ROLES
+            and any(
+                rule.measured(food) > _RICH.get(rule.measure, _RICH_NET)
+                for rule in self._sugar_rules
+                if rule.id not in _BY_DEGREES
+            )
         ):
             return False
         bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))
         return not bulk or system is None or not system.members or food.id in system.members
+
+    def doubtful(self, food: Ingredient) -> bool:
+        """Whether all that stands against an ingredient is that its maker must be asked."""
+        if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):
+            return False
+        return any(rule.doubts(food) for rule in self.rules) and not any(rule.forbids(food) for rule in self.rules)
 
     @property
     def _sugar_rules(self) -> tuple[Rule, ...]:

@@ -9,15 +9,18 @@ from fern_match.core.adapt.rules import Rule, amount_for, resolved
 from fern_match.core.adapt.swaps import Swap
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Ingredient, Nutrient, Pantry
-from fern_match.core.food.together import Allergens, allergens_of, listed
+from fern_match.core.food.together import Allergens, allergens_in_words, allergens_of, listed
 from fern_match.core.food.tolerance import load_in_words
 from fern_match.core.formulate import Formula, FormulaLayer, Property, WeightEnd, cook_end, cost_of, weight_words
+from fern_match.core.formulate.judging.to_say import to_say
 from fern_match.core.formulate.record.properties import amount_of, fat_by_kind
 from fern_match.core.physics.fats import solid_fat_g
 from fern_match.core.physics.grain import crystals
+from fern_match.core.study.reading import StudyReading
 
 _NOTICED = 0.03  # relative: less of a difference is not told
 _COOLS = 40.0  # kJ in a kg of piece, from which the mouth feels it: more than twice what table sugar takes (approximate)
+_A_GOOD_PART = 0.05  # of a layer: what makes so much of it is missed where it goes
 _AFTERTASTE = 0.15  # of the sweetness, from which intense sweeteners are tasted as what they are
 
 
@@ -138,20 +141,28 @@ def process_notes(
         intense = [line for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
         late, late_ids = [line.name for line in intense], {line.ingredient_id for line in intense}
         if late and layer.family in families and families[layer.family].heated:
-            notes.append(f"{layer.name}: stir {listed(late)} in {_late(late_ids, families[layer.family])}")
-        notes += [f"{layer.name}, {listed(names)}: {swap.process}." for swap, names, _ in _swaps(proposal, layer) if swap.process]
+            notes.append(f"{layer.name}: {_late(late, late_ids, families[layer.family])}")
+        kind = families.by_id.get(layer.family)
+        notes += [
+            f"{layer.name}, {listed(names)}: {said}."
+            for swap, names, _ in _swaps(proposal, layer)
+            for said in [swap.process_for(kind)]
+            if said
+        ]
     return tuple(dict.fromkeys(notes))
 
 
 _WATER_SPITS_C = 115.0  # end of a boil from which water in the pan spits, and takes a foam down (approximate)
 
 
-def _late(ids: Collection[str], family: Family) -> str:
+def _late(names: Sequence[str], ids: Collection[str], family: Family) -> str:
     """When an intense sweetener goes into a layer that is heated: dry where the sugar is hotter than water boils away."""
+    if not family.wet and not family.traits.glass:
+        return f"rub {listed(names)} into the flour or crumbs first, so that it is everywhere."
     breaks = " Sucralose breaks down above about 120 °C." if any("sucralose" in key for key in ids) else ""
     if family.end_c is not None and family.end_c[1] >= _WATER_SPITS_C:
-        return f"last and dry, off the heat: water in hot sugar spits.{breaks}"
-    return f"last, in a little water.{breaks}"
+        return f"stir {listed(names)} in last and dry, off the heat: water in hot sugar spits.{breaks}"
+    return f"stir {listed(names)} in last, in a little water.{breaks}"
 
 
 def _cools(food: Ingredient) -> float:
@@ -179,11 +190,17 @@ def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -
             if swap.changes
         )
     )
-    return (*swapped, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
+    others = [
+        f"{layer.name}: {line.name} in place of {listed([_name(key, pantry) for key in line.instead_of])} (rough)."
+        for layer in proposal.formula.layers
+        for line in proposal.lines[layer.layer_id]
+        if line.swap is None and line.instead_of
+    ]
+    return (*swapped, *others, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
 
 
 def _tastes_gone(proposal: Proposal, before: Formula, pantry: Pantry) -> list[str]:
-    """What a layer tasted of that is in it no more, and nothing stands in for."""
+    """What a layer tasted of, or was made of to a good part, that is in it no more, and nothing stands in for."""
     found = []
     for layer, was in zip(proposal.formula.layers, before.layers, strict=True):
         now = {line.ingredient_id for line in layer.ingredients}
@@ -191,6 +208,9 @@ def _tastes_gone(proposal: Proposal, before: Formula, pantry: Pantry) -> list[st
         tasted = [line for line in was.ingredients if gives_taste(line, pantry.by_id.get(line.ingredient_id))]
         gone = [line for line in tasted if line.ingredient_id not in now | stood_in]
         found += [f"{layer.name}: {line.name} goes, and nothing stands in for its taste (sure)." for line in gone]
+        others = [line for line in was.ingredients if line not in gone and line.ingredient_id not in now | stood_in]
+        much = [line for line in others if line.grams > _A_GOOD_PART * was.added_g and line.ingredient_id != "water"]
+        found += [f"{layer.name}: {line.name} goes, and nothing stands in for it (sure)." for line in much]
     return found
 
 
@@ -220,33 +240,29 @@ def _name(key: str, pantry: Pantry) -> str:
     return pantry[key].name if key in pantry else key
 
 
-def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float) -> tuple[str, ...]:
-    """What people must be told: laxation, dogs, allergens gained, what the rules do not promise.
+def warnings(
+    proposal: Proposal, before: Formula, rules: Sequence[Rule], reading: StudyReading, serving_g: float
+) -> tuple[str, ...]:
+    """What people must be told: laxation, dogs, what law or care asks to say, allergens gained, what the rules do not promise.
 
     Args:
         proposal: Worked out.
         before: The version.
         rules: That it holds to.
-        pantry: Compositions.
+        reading: The study, with compositions and families.
         serving_g: What a serving weighs [g].
     """
+    pantry = reading.pantry
     found = []
     ids = {line.ingredient_id for layer in proposal.formula.layers for line in layer.ingredients}
     if any(pantry[key].polyol_kind == "xylitol" for key in ids):
         found.append("Xylitol can kill a dog, even a small amount: say so on every piece.")
     if said := load_in_words(proposal.load, f"A serving of {serving_g:.0f} g"):
         found.append(said)
+    found += to_say(proposal.formula, reading.study.region, serving_g, pantry, reading.families)
     if cooling(proposal.formula, pantry) > _COOLS:
         found.append("Crystalline polyols cool the mouth: grind them fine, or dissolve them first.")
-    fixed = {(layer.layer_id, line.ingredient_id) for layer in proposal.formula.layers for line in layer.ingredients}
-    gone = [
-        f"{line.name} in {layer.name}"
-        for layer in before.layers
-        for line in layer.ingredients
-        if line.locked and line.grams > 0 and (layer.layer_id, line.ingredient_id) not in fixed
-    ]
-    if gone:
-        found.append(f"Fixed amounts that the rule takes out: {listed(gone)}. All others are as they were fixed.")
+    found += _fixed_and_gone(proposal, before)
     now, was = _allergens(proposal.formula, pantry), _allergens(before, pantry)
     gained, lost = (sorted(set(one.holds) - set(other.holds)) for one, other in ((now, was), (was, now)))
     if gained:
@@ -254,9 +270,11 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
     if lost and now.known:
         found.append(f"Allergens no longer in it by the pantry: {', '.join(lost)}. That says nothing of traces.")
     if not now.known:
-        found.append(
-            f"Allergens of {listed(now.not_known)} are not all known: read the packet, also for {', '.join(lost) or 'traces'}."
-        )
+        asked = allergens_in_words(replace(now, holds=()))
+        found.append(f"{asked} Read it also for {', '.join(lost) or 'traces'}.")
+    doubtful = [pantry[key] for key in proposal.doubtful if key in pantry]
+    if doubtful:
+        found.append(f"Ask the maker of {listed([food.name for food in doubtful])} before you rely on it; the question stands.")
     for lines in proposal.lines.values():
         for line in lines:
             if line.swap is not None and line.swap.warns and line.ingredient_id == line.swap.to[0]:
@@ -272,6 +290,20 @@ def warnings(proposal: Proposal, before: Formula, rules: Sequence[Rule], pantry:
             words = f"{rule.measure.capitalize()} {got:.3g} {rule.unit} {rule.a_basis} by the table, where {most:.3g} are allowed"
             found.append(f"{words}: have it measured before you claim it.")
     return tuple(dict.fromkeys(found))
+
+
+def _fixed_and_gone(proposal: Proposal, before: Formula) -> list[str]:
+    """Amounts that were fixed, and that a rule takes out all the same."""
+    fixed = {(layer.layer_id, line.ingredient_id) for layer in proposal.formula.layers for line in layer.ingredients}
+    gone = [
+        f"{line.name} in {layer.name}"
+        for layer in before.layers
+        for line in layer.ingredients
+        if line.locked and line.grams > 0 and (layer.layer_id, line.ingredient_id) not in fixed
+    ]
+    if gone:
+        return [f"Fixed amounts that the rule takes out: {listed(gone)}. All others are as they were fixed."]
+    return []
 
 
 def _per_100(formula: Formula, what: Property, pantry: Pantry) -> float:

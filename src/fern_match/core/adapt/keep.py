@@ -80,7 +80,7 @@ def _notes(
     told = [
         *((NoteKind.COOK, text) for text in process_notes(proposal, before, reading.families, reading.pantry, ends=False)),
         *((NoteKind.EATER, text) for text in changes_for_the_eater(proposal, before, reading.pantry)),
-        *((NoteKind.MIND, text) for text in warnings(proposal, before, rules, reading.pantry, serving)),
+        *((NoteKind.MIND, text) for text in warnings(proposal, before, rules, reading, serving)),
     ]
     known = {(one.kind, one.text) for one in parent.notes}
     fresh = [one for one in dict.fromkeys(told) if one not in known]

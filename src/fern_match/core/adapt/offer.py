@@ -14,17 +14,22 @@ from fern_match.core.formulate import (
     FormulaLayer,
     candidates,
 )
+from fern_match.core.formulate.solving.pose import serves
 
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
+_TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
 _TASTED_LEAST = 0.3  # of what a layer tastes of that stays
 _REQUIRED, _TELLS, _LITTLE_TELLS = 0.5, 0.03, 1e-4  # of what there is now, and of the layer, that a required ingredient makes
 _LABELLED_VEGAN = "vegan-"  # how ids of the pantry's twins begin that are sure to be of plants
+EMULSIFIER = "emulsifier"
+_FLOWS = 0.003  # of a coat from its parts that is emulsifier at least [g/g]
+_OF_GLASS = ("isomalt", "polydextrose")  # of sugarless sweeteners what makes a hard glass
 _PRESENT = 0.5  # of its starting ratio that a system’s own stand-in is used at least: by it proposals differ
 
 
@@ -48,8 +53,17 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
         and (one == own.id or _sweetened_by(bench.families[one], system))
     ]
     found = [bench.families[one] for one in wanted]
+    if is_bought_chocolate(layer, bench):  # bought before made: nobody grinds chocolate as fine at home
+        bought = [one for one in found if [role.name for role in one.roles] == [CHOCOLATE]]
+        return [bought, [one for one in found if one not in bought]]
     made_for = [one for one in found if _made_for(one, system, bench)] if own.heated and bench.of_sugar else []
     return [made_for, [one for one in found if one not in made_for]]
+
+
+def is_bought_chocolate(layer: FormulaLayer, bench: Bench) -> bool:
+    """Whether a layer is of chocolate as it is bought."""
+    family = bench.families.by_id.get(layer.family)
+    return family is not None and [role.name for role in family.roles] == [CHOCOLATE]
 
 
 def _suits(family: Family, own: Family, bench: Bench) -> bool:
@@ -90,13 +104,14 @@ def offered(layer: FormulaLayer, family: Family, system: System | None, bench: B
     for key in sorted(key for where, key in bench.required if where == layer.layer_id):
         offer.add_required(key)
     if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
-        for key in _INTENSE:
+        pair = [key for key in _INTENSE if key in bench.pantry and bench.allowed(bench.pantry[key], system)]
+        for key in pair[:_TOGETHER]:
             offer.add(key, "intense-sweetener", strange=True)
     for line in layer.ingredients:
         if not line.locked:
             offer.add_own(line)
-    for key, role_name in _sweeteners(family, system, bench):
-        offer.add(key, role_name)
+    offer.add_sweeteners()
+    offer.add_emulsifier()
     for line in sorted(layer.ingredients, key=lambda one: -one.grams):
         food = bench.pantry.by_id.get(line.ingredient_id)
         stays = food is not None and bench.allowed(food, system)
@@ -104,8 +119,10 @@ def offered(layer: FormulaLayer, family: Family, system: System | None, bench: B
             offer.add_for(line)
     if family.id != layer.family:
         offer.add_usual()
+    served = {serves(one, family, bench.families) for one in offer.found.values()}
     for one in candidates(layer, family, bench.pantry, bench.families):
-        offer.add(one.ingredient_id, one.role)
+        if one.role not in served or family.id != layer.family:  # what is there serves: nothing else is called for
+            offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
 
@@ -146,8 +163,21 @@ class _Offer:
         elif food is not None and self.bench.allowed(food, self.system):
             stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
             self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
+        elif food is not None and self._stays_with_a_question(line, food):
+            self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role), grams=0.0)
         elif tasted:
             self.add(line.ingredient_id, line.role, rich=True)
+
+    def _stays_with_a_question(self, line: FormulaIngredient, food: Ingredient) -> bool:
+        """Whether what its maker must be asked about may stay: nothing that is sure stands in for it."""
+        if not self.bench.doubtful(food):
+            return False
+        return not any(
+            key in self.bench.pantry and self.bench.allowed(self.bench.pantry[key], self.system)
+            for swap in swaps_for(line.ingredient_id, self.family.id)
+            if self._goes(swap)
+            for key in swap.to[:1]
+        )
 
     def add(
         self, key: str, role_name: str, least: float = 0.0, *, strange: bool = False, rich: bool = False, whatever: bool = False
@@ -182,7 +212,7 @@ class _Offer:
         return self.bench.allowed(food, self.system, rich=rich)
 
     def _may_by_required(self, food: Ingredient) -> bool:
-        return self.bench.allowed(food, None, rich=True)
+        return self.bench.allowed(food, None, rich=True) or self.bench.doubtful(food)
 
     def _role(self, key: str, wanted: str) -> str:
         """The role an ingredient has in the family: the one it is meant for, or one that lists it; empty where none takes it."""
@@ -192,6 +222,22 @@ class _Offer:
         if best is not None and best[1] is Grade.LISTED and key not in self.admits[wanted]:
             return best[0].name
         return wanted
+
+    def add_sweeteners(self) -> None:
+        """Offers the system's own sweeteners and fibres; in a hard sugar what makes a glass, whatever the system."""
+        for key, role_name in _sweeteners(self.family, self.system, self.bench):
+            self.add(key, role_name)
+        if self.bench.of_sugar and self.family.traits.glass:
+            for key in _OF_GLASS:
+                self.add(key, "sweet-bulk", strange=True, whatever=True)
+
+    def add_emulsifier(self) -> None:
+        """Offers what lets a coat from its parts flow, and asks for it: without it takes a third more fat to coat."""
+        if self.family.place == "coat":
+            for key in self.admits.get(EMULSIFIER, ()):
+                if key in self.bench.pantry and self.bench.allowed(self.bench.pantry[key], self.system):
+                    self.add(key, EMULSIFIER, _FLOWS * self.finished_g)
+                    return
 
     def add_for(self, line: FormulaIngredient) -> None:
         """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""
@@ -220,7 +266,13 @@ class _Offer:
 
     def _goes(self, swap: Swap) -> bool:
         """Whether a swap goes with the system."""
-        system = self.system
+        system, bench = self.system, self.bench
+        if swap.kind == "v" and not self.for_vegans:  # plants stand in where animals may not, and nowhere else
+            return False
+        if swap.kind in {"s", "k"} and not bench.of_sugar:
+            return False
+        if swap.kind in {"g", "n"} and not any(rule.excludes for rule in bench.rules):
+            return False
         return not swap.system or system is None or swap.system == system.id or _across(swap, system, self.bench)
 
 

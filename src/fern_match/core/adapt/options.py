@@ -10,13 +10,12 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import layer_limits
-from fern_match.core.adapt.offer import kinds_for, offered
+from fern_match.core.adapt.offer import is_bought_chocolate, kinds_for, offered
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Room, Solved, Target, least_cost, solve
+from fern_match.core.formulate.solving.pose import serves
 from fern_match.core.formulate.solving.prices import price
-
-_KEPT = 0.3  # of each amount, in a layer that no rule touches
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +25,7 @@ class Option:
     layer: FormulaLayer
     cost: float  # at least, with what becoming another family costs
     extra: float  # of that, what becoming another family costs
+    fixed: bool = False  # whether it stays exactly as it is: no rule touches it
 
 
 def options(
@@ -42,19 +42,20 @@ def options(
         system: Whose stand-ins are on offer.
         bench: The rules.
     """
-    if _untouched(layer, bench, system):
-        lines = tuple(replace(one, least_g=max(one.least_g, _KEPT * one.grams)) for one in layer.ingredients)
-        return [Option(replace(layer, ingredients=lines), 0.0, 0.0)]
+    if untouched(layer, bench, system):
+        return [Option(layer, 0.0, 0.0, fixed=True)]
     own = [one for one in targets if one.layer_id == layer.layer_id]
     found: list[Option] = []
+    at_home = is_bought_chocolate(layer, bench)
     for group in kinds_for(layer, system, bench):
+        made = price("made instead of bought") if found else 0.0
         for family in group:
             trial = _trial(layer, family, system, bench)
             cost = _cost(formula, trial, own, bench)
             if cost is not None:
-                extra = price("another family") if family.id != layer.family else 0.0
+                extra = made + (price("another family") if family.id != layer.family else 0.0)
                 found.append(Option(trial, cost + extra, extra))
-        if found:  # what is made for it: the others' windows do not hold for what is cooked without sugar
+        if found and not at_home:  # what is made for it: the others' windows do not hold for what is cooked without sugar
             break
     return sorted(found, key=lambda one: one.cost)
 
@@ -74,7 +75,11 @@ def why_stuck(formula: Formula, layer: FormulaLayer, targets: Sequence[Target], 
         trial = _trial(layer, family, system, bench)
         if trial.ingredients:
             limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
-            room = replace(_room(trial, limits, bench), swift=True)
+            missing = lacking_role(trial, layer, bench)
+            if missing:
+                kind = f"{family.name[0].lower()}{family.name[1:]}"
+                return f"{layer.name} as {kind}: nothing that the rules leave serves as {missing}."
+            room = replace(_room(formula, trial, limits, bench), swift=True)
             solved = solve(_with(formula, trial), own, room, bench.reading)
             named = f"{layer.name} as {family.name[0].lower()}{family.name[1:]}"
             return "" if isinstance(solved, Solved) else f"{named}: {solved.why}"
@@ -87,18 +92,58 @@ def _trial(layer: FormulaLayer, family: Family, system: System | None, bench: Be
 
 def _cost(formula: Formula, trial: FormulaLayer, own: Sequence[Target], bench: Bench) -> float | None:
     """What a layer alone costs at least; None where nothing fits."""
-    if not trial.ingredients:
+    if not trial.ingredients or lacking_role(trial, _own(formula, trial), bench):
         return None
-    key = (trial.layer_id, trial.family, tuple((one.ingredient_id, one.least_g, one.locked) for one in trial.ingredients))
+    key = (
+        trial.layer_id,
+        trial.family,
+        bench.hold,
+        tuple((one.ingredient_id, one.least_g, one.locked) for one in trial.ingredients),
+    )
     if key not in bench.costs:
         limits = layer_limits(trial, _finished(trial, own), formula.piece_g, bench)
-        least = least_cost(_with(formula, trial), own, _room(trial, limits, bench), bench.reading)
+        least = least_cost(_with(formula, trial), own, _room(formula, trial, limits, bench), bench.reading)
         bench.costs[key] = least.cost if least is not None else None
     return bench.costs[key]
 
 
-def _room(trial: FormulaLayer, limits: Sequence[PieceLimit], bench: Bench) -> Room:
-    return Room(free=[trial.layer_id], choose=True, keep=False, limits=limits, should_stop=bench.should_stop)
+def _room(formula: Formula, trial: FormulaLayer, limits: Sequence[PieceLimit], bench: Bench) -> Room:
+    return Room(
+        free=[trial.layer_id],
+        choose=True,
+        keep=False,
+        limits=limits,
+        before={trial.layer_id: _own(formula, trial)},
+        hold=bench.hold,
+        should_stop=bench.should_stop,
+    )
+
+
+def _own(formula: Formula, trial: FormulaLayer) -> FormulaLayer:
+    """A layer as it is in the version."""
+    return next(one for one in formula.layers if one.layer_id == trial.layer_id)
+
+
+def lacking_role(trial: FormulaLayer, own: FormulaLayer, bench: Bench) -> str:
+    """What a layer's kind cannot be without and nothing on offer serves as, in words; empty where there is nothing such.
+
+    What the version itself does without, its own composition proves needless.
+
+    Args:
+        trial: With all that is on offer.
+        own: The layer as it is.
+        bench: The rules.
+    """
+    family = bench.families.by_id.get(trial.family)
+    if family is None:
+        return ""
+    served = {serves(line, family, bench.families) for line in trial.ingredients}
+    there = {serves(line, family, bench.families) for line in own.ingredients} if own.family == trial.family else None
+    for role in family.roles:
+        needed = not role.optional and role.least > 0 and (there is None or role.name in there)
+        if needed and role.name not in served:
+            return role.name.replace("-", " ")
+    return ""
 
 
 def _with(formula: Formula, trial: FormulaLayer) -> Formula:
@@ -109,7 +154,7 @@ def _finished(layer: FormulaLayer, own: Sequence[Target]) -> float:
     return next((one.wanted for one in own if one.what is Property.MASS and one.counts), layer.finished_g)
 
 
-def _untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
+def untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
     """Whether a layer may stay: nothing forbidden in it, nothing that a limit is about, and nothing required of it."""
     if any(where == layer.layer_id for where, _ in bench.required):
         return False

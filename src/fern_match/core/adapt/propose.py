@@ -9,6 +9,7 @@ from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, never, systems_for
+from fern_match.core.adapt.options import untouched
 from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, not_approved, resolved
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
@@ -17,15 +18,18 @@ from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.formulate.solving.prices import price
-from fern_match.core.formulate.solving.targets import WHOLE_PIECE
+from fern_match.core.formulate.solving.targets import WHOLE_PIECE, with_got
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
+STRAIGHT_SWAP, AS_IT_IS = "Straight swap", "As it is"
+STRAIGHT = 0.0999  # how far a straight swap moves what a rule allows, relative: a hair under a tenth
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
 _LEAST_G = 1e-5
 _WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
+_APART = 0.05  # of the piece: two proposals of which less is another are one
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
-_DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE, Property.WATER})
+_DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE})
 _GOES_WITHOUT = "-without-"  # between a system and what another proposal of it goes without
 _MOST_TRIES = 5
 _ENOUGH = 2  # proposals that came near
@@ -91,6 +95,7 @@ def adapted(
     forbidden: Collection[str] = (),
     required: Collection[str] = (),
     explain: bool = True,
+    declared: Sequence[str] = (),
     should_stop: Callable[[], bool] = lambda: False,
     progress: Callable[[float], None] = lambda _: None,
 ) -> Adapted:
@@ -105,6 +110,7 @@ def adapted(
         forbidden: Ingredients that must not be used.
         required: Ingredients that layers must have, each as layer:ingredient by their ids.
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
+        declared: Allergens that the original's label declares, where the version is a copy of it.
         should_stop: Asked before each solving.
         progress: Told the share done, 0 to 1.
 
@@ -119,20 +125,47 @@ def adapted(
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
     bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), should_stop=should_stop)
     held = _held_to(formula, targets, bench)
+    broken = breaches(formula, held_to, pantry, serving_g, declared)
+    if all(untouched(layer, bench, None) for layer in formula.layers) and not any(not one.doubtful for one in broken):
+        return Adapted(
+            breaches=broken,
+            proposals=(_as_it_is(formula, held, bench),),
+            left_out=(),
+            unmet=None,
+            bench=replace(bench, should_stop=never),
+        )
     tried = _tried(formula, held, bench, progress)
     begun = [(one, _proposal(formula, one, bench)) for one in tried]
-    made = sorted((one for _, one in begun if one is not None), key=lambda one: one.miss)
+    made = sorted((one for _, one in begun if one is not None), key=lambda one: (one.name != STRAIGHT_SWAP, one.miss))
     kept = _different(_worth_eating(formula, made, pantry))
     if len(kept) == 1:
         kept += _another(formula, held, kept[0], bench)
     kept = [replace(one, held_back=what_stops(one.made, bench)) for one in kept[:MOST_PROPOSALS]] if explain else kept
     failed = [one for one, proposal in begun if proposal is None]
     return Adapted(
-        breaches=breaches(formula, held_to, pantry, serving_g),
+        breaches=broken,
         proposals=tuple(kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
         bench=replace(bench, should_stop=never),
+    )
+
+
+def _as_it_is(formula: Formula, targets: Sequence[Target], bench: Bench) -> Proposal:
+    """A version that holds already."""
+    reached = tuple(with_got(target, formula, bench.reading) for target in targets)
+    return Proposal(
+        name=AS_IT_IS,
+        system="as-it-is",
+        why="nothing in it breaks the rule",
+        formula=formula,
+        lines={layer.layer_id: _lines(layer, layer) for layer in formula.layers},
+        targets=reached,
+        miss=0.0,
+        load=load_of_serving(formula, bench.pantry, bench.serving_g),
+        cost=cost_of(formula.layers, bench.pantry),
+        doubtful=(),
+        made=Whole(system=None, solved=None),
     )
 
 
@@ -188,7 +221,7 @@ def _check_required(formula: Formula, bench: Bench) -> None:
             raise BadRule(f"“{where}:{key}”: an ingredient is required of a layer, by the ids of both. Layers are {layers}.")
         if food is None:
             raise BadRule(f"“{key}” is to be used, but the pantry does not hold it.")
-        refusing = [rule.name for rule in bench.rules if rule.forbids(food) or rule.doubts(food)]
+        refusing = [rule.name for rule in bench.rules if rule.forbids(food)]
         barred = not_approved(key, bench.reading.study.region)
         why = "it is refused as well" if key in bench.forbidden else f"{refusing[0]} refuses it" if refusing else barred
         if why:
@@ -199,6 +232,10 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: 
     """What each system makes of a version; once enough of them came near, the others only by their first choice."""
     found: list[Whole] = []
     trying = systems_for(bench)
+    if not bench.of_sugar:
+        straight = whole(formula, targets, None, bench.holding(STRAIGHT), thorough=True)
+        if straight.solved is not None:
+            found.append(replace(straight, straight=True))
     for at, system in enumerate(trying):
         progress(at / (len(trying) + 1))
         near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
@@ -299,14 +336,16 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
         return None
     solved, system = made.solved, made.system
     found = _without_crumbs(solved.formula)
-    if breaches(found, bench.rules, bench.pantry, bench.serving_g):
+    if any(not one.doubtful for one in breaches(found, bench.rules, bench.pantry, bench.serving_g)):
         return None
     name, why = (system.name, system.why) if system is not None else ("Other amounts", "")
-    if system is not None and not _shows(system, formula, found):
-        name, why = "Straight swap", "only what breaks the rule gives way"
+    if made.straight:
+        name, why = STRAIGHT_SWAP, "only what breaks the rule gives way"
+    elif system is not None and not _shows(system, formula, found):
+        name, why = "Other amounts", "what the rule leaves, in other amounts"
     return Proposal(
         name=name,
-        system=system.id if system is not None else "",
+        system="straight" if made.straight else system.id if system is not None else "",
         why=why,
         formula=replace(found, name=name),
         lines={
@@ -372,9 +411,10 @@ def _lines(layer: FormulaLayer, before: FormulaLayer) -> tuple[AdaptedLine, ...]
         if line.ingredient_id not in was:
             tied = [(one, key) for key in gone for one in swaps_for(key, layer.family) if line.ingredient_id in one.to]
             tied = tied or [(one, key) for key in gone for one in swaps_for(key, before.family) if line.ingredient_id in one.to]
-            if tied:
-                swap = tied[0][0]
-                instead = tuple(dict.fromkeys(key for one, key in tied))
+            used = [(one, key) for one, key in tied if one.to[0] in now and one.to[0] not in was]  # by its main stand-in
+            if used:
+                swap = max(used, key=lambda pair: (pair[0].to[0] == line.ingredient_id, was[pair[1]]))[0]
+            instead = tuple(dict.fromkeys(key for one, key in used or tied))
         found.append(
             AdaptedLine(ingredient_id=line.ingredient_id, name=line.name, grams=line.grams, instead_of=instead, swap=swap)
         )
@@ -400,11 +440,12 @@ def _different(found: Sequence[Proposal]) -> list[Proposal]:
 
 
 def _differ(a: Formula, b: Formula) -> bool:
-    """Whether one holds something worth a line that the other does not."""
-    names = []
-    for formula in (a, b):
-        least = _WORTH * formula.piece_g
-        names.append(
-            {(layer.layer_id, line.ingredient_id) for layer in formula.layers for line in layer.ingredients if line.grams > least}
-        )
-    return bool(names[0] ^ names[1])
+    """Whether so much of the piece is something else that one would taste it."""
+    grams: list[dict[tuple[str, str], float]] = [{}, {}]
+    for formula, found in zip((a, b), grams, strict=True):
+        for layer in formula.layers:
+            for line in layer.ingredients:
+                key = layer.layer_id, line.ingredient_id
+                found[key] = found.get(key, 0.0) + line.grams
+    apart = sum(abs(grams[0].get(key, 0.0) - grams[1].get(key, 0.0)) for key in {*grams[0], *grams[1]}) / 2
+    return apart >= _APART * a.piece_g

@@ -11,12 +11,20 @@ from fern_match.core.data import rows
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.nutrients import salt_g
+from fern_match.core.food.together import may_hold
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.diet import vegan_in
 from fern_match.core.formulate.record.properties import row_per_gram
 from fern_match.core.label.rows import Region, RowId
 
 _NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
-_SAME = {"peanuts": frozenset({"peanut", "peanuts"}), "nuts": _NUTS, "gluten": frozenset({"gluten", "wheat"})}
+_PEANUTS = frozenset({"peanut", "peanuts"})
+_SAME = {
+    "peanuts": _PEANUTS,
+    "nuts": _NUTS,
+    "nuts and peanuts": _NUTS | _PEANUTS,
+    "gluten": frozenset({"gluten", "wheat"}),
+}
 _LEAST_G = 1e-6
 OWN_MEASURES = {  # what a limit of one's own can be about
     "fat": Nutrient.FAT,
@@ -81,7 +89,7 @@ class Rule:
         """Why an ingredient may not be used: a sentence; empty where it may, or only depends on the maker."""
         if self.excludes == "animal" and food.vegan == "no":
             return f"{food.name} is of animal origin."
-        if self.excludes == "allergen" and not _SAME.get(self.excluded, frozenset({self.excluded})).isdisjoint(food.allergens):
+        if self.excludes == "allergen" and not self.named.isdisjoint(food.allergens):
             return f"{food.name} holds {self.excluded}."
         if self.excludes == "ingredient" and food.id == self.excluded:
             return f"{food.name} is to be left out."
@@ -89,11 +97,16 @@ class Rule:
             return f"{food.name} is of a kind that is to be left out."
         return ""
 
+    @property
+    def named(self) -> frozenset[str]:
+        """The allergens it keeps out, by the names of the tables."""
+        return _SAME.get(self.excluded, frozenset({self.excluded}))
+
     def doubts(self, food: Ingredient) -> bool:
         """Whether the rule depends on the maker of an ingredient, or on a figure or an allergen of it that nobody has entered."""
-        if self.excludes == "animal" and food.vegan not in {"yes", "no"}:
+        if self.excludes == "animal" and vegan_in(food, self.region) == "check":
             return True
-        if self.excludes == "allergen" and not food.allergens_known:
+        if self.excludes == "allergen" and not (food.allergens_known and self.named.isdisjoint(may_hold(food))):
             return True
         return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
 
@@ -110,6 +123,8 @@ class Rule:
             return salt_g(_share(food, Nutrient.SODIUM)) if self.measure == "salt" else _share(food, OWN_MEASURES[self.measure])
         if self.measure == "added sugars":
             return _share(food, Nutrient.ADDED_SUGARS)
+        if food.category == "acid":  # burnt as it is, and no sugar: diets leave it out of the count
+            return 0.0
         counted_off = 1.0 if food.polyol_kind == "erythritol" else _OFF[self.measure]
         polyols = _share(food, Nutrient.POLYOLS) * counted_off
         total = _share(food, Nutrient.CARBOHYDRATE) - _share(food, Nutrient.FIBRE) - polyols - _share(food, Nutrient.ALLULOSE)
@@ -159,7 +174,9 @@ class Breach:
     ask: str = ""  # what to ask its maker
 
 
-def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float) -> tuple[Breach, ...]:
+def breaches(
+    formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float, declared: Sequence[str] = ()
+) -> tuple[Breach, ...]:
     """What in a version breaks rules, where it is, and what only may: ask the maker.
 
     Args:
@@ -167,8 +184,27 @@ def breaches(formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g:
         rules: Asked for.
         pantry: Compositions.
         serving_g: What a serving weighs [g], above 0.
+        declared: Allergens that the original's label declares; one that no line explains is to be asked about.
     """
     found: list[Breach] = []
+    held = {
+        allergen
+        for layer in formula.layers
+        for line in layer.ingredients
+        if line.there and line.ingredient_id in pantry
+        for allergen in pantry[line.ingredient_id].allergens
+    }
+    for rule in rules:
+        lost = sorted(rule.named & (frozenset(declared) - held)) if rule.excludes == "allergen" else []
+        for one in lost:
+            sentence = (
+                f"The original’s label declares {one}, and no line of this version holds it by the pantry. Find where it is."
+            )
+            found.append(
+                Breach(
+                    rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence, doubtful=True, ask=f"where its {one} is"
+                )
+            )
     for rule in (one for asked in rules for one in resolved(asked, formula, pantry)):
         found += [
             breach

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from fern_match.core.data import rows
+from fern_match.core.families import Family
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,8 +22,27 @@ class Swap:
     keeps: str
     changes: str
     process: str
+    process_in: str  # where that is done: in what is heated, baked, dry, of fat, or chocolate; anywhere where empty
     warns: str
     certainty: str
+
+    @property
+    def kind(self) -> str:
+        """What it is for: "v" plants for animals, "s" sugar, "k" starch and fruit sugar, "g" gluten, "n" other allergens."""
+        return self.id.partition("-")[0]
+
+    def process_for(self, family: Family | None) -> str:
+        """What to mind in the cook of a family; empty where nothing is."""
+        if not self.process_in or family is None:
+            return self.process
+        here = {
+            "heated": family.heated,
+            "baked": family.id.endswith(("short-base", "biscuit")),
+            "dry": not family.heated and not family.wet,
+            "fat": family.place == "coat" or not family.heated,
+            "chocolate": family.place == "coat",
+        }
+        return self.process if here[self.process_in] else ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +75,7 @@ def swaps() -> tuple[Swap, ...]:
             keeps=row["keeps"],
             changes=row["changes"],
             process=row["process"],
+            process_in=row["process_in"],
             warns=row["warns"],
             certainty=row["certainty"],
         )

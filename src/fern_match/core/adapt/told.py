@@ -65,7 +65,7 @@ def _proposal(
         ],
         "differences": [*(one.sentence for one in sides if one.sentence), *changes_for_the_eater(proposal, before, pantry)],
         "process": list(process_notes(proposal, before, reading.families, pantry)),
-        "warnings": list(warnings(proposal, before, rules, pantry, serving_g)),
+        "warnings": list(warnings(proposal, before, rules, reading, serving_g)),
         "doubtful": list(proposal.doubtful),
         "held_back": list(proposal.held_back),
     }

@@ -16,6 +16,7 @@ from fern_match.core.adapt.rules import Rule
 from fern_match.core.adapt.whole import Whole, whole
 from fern_match.core.formulate import Formula, Target
 
+_SUGAR_FREE, _NO_ADDED = "sugar-free", "no-added-sugar"
 _TRIES = (1.0, 1.05, 1.2, 1.5, 2.0)  # of what linear programs reach: whole lines take a little more
 _MORE = 1.001
 _LEAST_LIMIT = 0.01  # g
@@ -99,11 +100,33 @@ def unmet(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], b
         tried: What each system made of it: nothing.
         bench: The rules.
     """
-    nearest = _by_a_wider_limit(formula, targets, tried, bench) or _by_fewer_rules(formula, targets, bench)
+    nearest = (
+        _by_another_claim(formula, targets, bench)
+        or _by_a_wider_limit(formula, targets, tried, bench)
+        or _by_fewer_rules(formula, targets, bench)
+    )
     if nearest is not None:
         return nearest
     best = min(tried, key=lambda one: (len(one.stuck), one.passed_g))
     return Unmet(rule=bench.rules[0].id, because=_because(formula, targets, best, bench, closely=True), nearest="")
+
+
+def _by_another_claim(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet | None:
+    """A claim beside “sugar free” that holds: what nuts, fruit and coconut hold of their own is no added sugar."""
+    for rule in bench.rules:
+        if rule.id != _SUGAR_FREE:
+            continue
+        other = rules_of([_NO_ADDED], bench.reading.study.region, bench.pantry)
+        trial = bench.under([*other, *(one for one in bench.rules if one is not rule)])
+        for system in systems_for(trial):
+            met = whole(formula, targets, system, trial).solved
+            if met is not None:
+                because = (
+                    f"Sugars cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here. "
+                    f"{_what_holds(met.formula, rule, bench)} “No added sugar” can be met: that is sugar of their own."
+                )
+                return Unmet(rule=rule.id, because=because, nearest=_NO_ADDED, nearest_words=other[0].name)
+    return None
 
 
 def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], bench: Bench) -> Unmet | None:

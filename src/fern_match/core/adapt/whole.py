@@ -29,6 +29,9 @@ class Whole:
     stuck: tuple[str, ...] = ()  # layers that no family takes, by id
     passed: Mapping[str, float] | None = None  # by limit: how far it cannot be met [g of a piece]
     begun: Formula | None = None  # with all that was on offer, in the families that were taken
+    before: Formula | None = None  # the version
+    fixed: frozenset[str] = frozenset()  # layers that stay exactly as they are
+    straight: bool = False  # whether what the rules allow was held near its amount
     targets: tuple[Target, ...] = ()
 
     @property
@@ -53,6 +56,7 @@ def whole(formula: Formula, targets: Sequence[Target], system: System | None, be
         return Whole(system=system, solved=None, stuck=stuck)
     taken, least = _searched(formula, [one[: _MOST_OPTIONS if thorough else 1] for one in choices], targets, bench)
     begun = replace(formula, layers=tuple(one.layer for one in taken))
+    fixed = frozenset(one.layer.layer_id for one in taken if one.fixed)
     if least is None:
         return Whole(system=system, solved=None, begun=begun, targets=tuple(targets))
     if least.over and max(least.over.values()) > _PASSED and not thorough:
@@ -60,9 +64,16 @@ def whole(formula: Formula, targets: Sequence[Target], system: System | None, be
     passed = {key: grams for key, grams in least.over.items() if grams > _PASSED}
     if passed:
         return Whole(system=system, solved=None, passed=passed, begun=begun, targets=tuple(targets))
-    room = _room(begun, targets, bench, may_give=False)
+    room = _room(formula, begun, fixed, targets, bench, may_give=False)
     solved = solve(begun, targets, room, bench.reading)
-    return Whole(system=system, solved=solved if isinstance(solved, Solved) else None, begun=begun, targets=tuple(targets))
+    return Whole(
+        system=system,
+        solved=solved if isinstance(solved, Solved) else None,
+        begun=begun,
+        fixed=fixed,
+        before=formula,
+        targets=tuple(targets),
+    )
 
 
 def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
@@ -72,12 +83,18 @@ def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
         made: A piece that was solved.
         bench: The rules it was solved under.
     """
-    if made.solved is None or made.begun is None:
+    if made.solved is None or made.begun is None or made.before is None:
         return ()
     about = {one.id for one in made.solved.targets if one.layer_id is None and not one.reached}
     if not about:
         return ()
-    room = replace(_room(made.begun, made.targets, bench, may_give=False), choose=False, swift=False, explain=True, about=about)
+    room = replace(
+        _room(made.before, made.begun, made.fixed, made.targets, bench, may_give=False),
+        choose=False,
+        swift=False,
+        explain=True,
+        about=about,
+    )
     again = solve(made.begun, made.targets, room, bench.reading)
     return again.held_back if isinstance(again, Solved) else ()
 
@@ -96,7 +113,8 @@ def _searched(
         key = tuple(one.layer.family for one in taken)
         if key not in seen:
             begun = replace(formula, layers=tuple(one.layer for one in taken))
-            least = _least(begun, targets, bench)
+            fixed = frozenset(one.layer.layer_id for one in taken if one.fixed)
+            least = _least(formula, begun, fixed, targets, bench)
             seen[key] = (least.cost + sum(one.extra for one in taken) if least is not None else float("inf"), least)
         return seen[key]
 
@@ -119,18 +137,22 @@ def _searched(
     return taken, best[1]
 
 
-def _least(begun: Formula, targets: Sequence[Target], bench: Bench) -> LeastCost | None:
-    room = _room(begun, targets, bench, may_give=True)
+def _least(formula: Formula, begun: Formula, fixed: frozenset[str], targets: Sequence[Target], bench: Bench) -> LeastCost | None:
+    room = _room(formula, begun, fixed, targets, bench, may_give=True)
     return least_cost(begun, targets, room, bench.reading)
 
 
-def _room(begun: Formula, targets: Sequence[Target], bench: Bench, *, may_give: bool) -> Room:
+def _room(
+    formula: Formula, begun: Formula, fixed: frozenset[str], targets: Sequence[Target], bench: Bench, *, may_give: bool
+) -> Room:
     return Room(
-        free=[layer.layer_id for layer in begun.layers],
+        free=[layer.layer_id for layer in begun.layers if layer.layer_id not in fixed],
         choose=True,
         keep=False,
         swift=True,
         explain=False,
         limits=piece_limits(begun, targets, bench, may_give=may_give),
+        before={layer.layer_id: layer for layer in formula.layers},
+        hold=bench.hold,
         should_stop=bench.should_stop,
     )

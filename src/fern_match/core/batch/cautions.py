@@ -1,10 +1,11 @@
 """The usual cautions for what a batch holds and how it is cooked."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
 from fern_match.core.food import Nutrient, Pantry, load_of
-from fern_match.core.food.together import allergens_in_words, lacking
+from fern_match.core.food.together import Allergens, allergens_in_words, lacking
 from fern_match.core.food.tolerance import load_in_words
 
 _TOLERATED = (Nutrient.POLYOLS, Nutrient.FIBRE)
@@ -19,12 +20,18 @@ class Caution:
     can_hurt: bool = True  # else it is for others to know
 
 
-def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
+def cautions(
+    batch: Batch, pantry: Pantry, *, allergens: Allergens | None = None, to_say: Sequence[str] = ()
+) -> tuple[Caution, ...]:
     """What to mind with this batch, most dangerous first.
 
     Args:
         batch: Its layers and shopping list.
+        pantry: Compositions.
+        allergens: Of its version, with what the original's label declares; by its lines alone where None.
+        to_say: What must be said to whoever gets a piece.
     """
+    held = allergens or batch.allergens
     foods = [pantry[line.ingredient_id] for line in batch.shopping if line.ingredient_id in pantry]
     found = []
     if any(layer.boiled for layer in batch.layers):
@@ -55,11 +62,13 @@ def cautions(batch: Batch, pantry: Pantry) -> tuple[Caution, ...]:
         found.append(
             Caution("Polyols", f"Polyols or fibre of {', '.join(unsure)} are not known, and not counted here.", can_hurt=False)
         )
-    if batch.allergens.holds or not batch.allergens.known:
+    if to_say:
+        found.append(Caution("To be said", " ".join(to_say), can_hurt=False))
+    if held.holds or not held.known:
         found.append(
             Caution(
                 "Allergens",
-                f"{allergens_in_words(batch.allergens)} Read your own packets, also for traces, before you hand pieces out. "
+                f"{allergens_in_words(held)} Read your own packets, also for traces, before you hand pieces out. "
                 "For sale, local food law and a qualified person decide what the label says.",
                 can_hurt=False,
             )

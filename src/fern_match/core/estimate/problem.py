@@ -309,7 +309,7 @@ def _lay_out_opened(draft: _Draft, index: int, path: tuple[int, ...], entries: S
 
 def _at_strength(role: Role, entries: Sequence[_Entry]) -> Role:
     """The role's window for the ingredients that serve it here: dried egg white does the work of much fresh."""
-    most = max(strength(role.name, entry.ingredient_id) for entry in entries)
+    most = max(strength(role, entry.ingredient_id) for entry in entries)
     if most == 1.0 or any(entry.slot.opened is not None for entry in entries if entry.slot.role is not role):
         return role
     return replace(role, least=role.least * most, typical=role.typical * most, most=min(1.0, role.most * most))
@@ -351,7 +351,7 @@ def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_
                 group=group,
                 unknown=draft.unknown(key),
                 odds=entry.odds,
-                strength=math.log(strength(role.name, entry.ingredient_id)),
+                strength=math.log(strength(role, entry.ingredient_id)),
                 sd=_BRACKET_SD if entry.slot.in_compound is not None else 0.0,
             )
             draft.plan.paths.append((*path, draft.plan.add(node)))

@@ -22,6 +22,7 @@ class Role:
     default_id: str
 
 
+_WET = 0.06  # water in the finished component, from which it is no dry or fatty mass [g/g]
 UNKNOWN_TEXTURE, UNKNOWN_TONE = "smooth", "#c9bda8"  # of a layer whose family no table knows
 
 
@@ -35,6 +36,7 @@ class Traits:
     boiled: bool  # made from a boiling syrup, where its family is heated
     usual_weight: float  # beside its neighbours' [relative]
     left_on_tools: float  # share of what was made that stays on pan, bowl and spatula [g/g]
+    glass: bool  # whether it is a hard glass of sugar
     crisp_to: float | None  # water activity up to which it stays crisp; None of what is not crisp
     words: tuple[str, ...]  # what labels call it
 
@@ -62,6 +64,11 @@ class Family:
     roles: tuple[Role, ...]
     traits: Traits
     note: str
+
+    @property
+    def wet(self) -> bool:
+        """Whether a syrup or another watery phase runs through it, in which a polyol is dissolved or grains."""
+        return self.place != "coat" and self.moisture_typical >= _WET and self.traits.texture not in {"grain", "pieces"}
 
 
 @dataclass(frozen=True)
@@ -134,9 +141,25 @@ def standard_families() -> Families:
     return Families({key: _family(row, tuple(roles[key]), _inherited(key, table, looks)) for key, row in table.items()})
 
 
-def strength(role: str, ingredient_id: str) -> float:
-    """How much of an ingredient does the work of its role's usual one [g/g]; 1 unless the table says otherwise."""
-    return _strengths().get((role, ingredient_id), 1.0)
+def strength(role: Role, ingredient_id: str) -> float:
+    """How much of an ingredient does the work of its role's usual one [g/g]; 1 unless a table says otherwise.
+
+    Worked example: agar in a role whose window is written for gelatine is worth five times its weight, so 0.2 g do the work of a
+    gram; where the window is written for agar, 1 g.
+
+    Source: data/strengths.csv, and data/work.csv for what gels and what foams (approximate).
+    """
+    known = _strengths().get((role.name, ingredient_id))
+    own, usual = _work().get((role.name, ingredient_id)), _work().get((role.name, role.default_id))
+    if own is not None and usual is not None:
+        return usual / own
+    return known if known is not None else 1.0
+
+
+@cache
+def _work() -> Mapping[tuple[str, str], float]:
+    """What a gram does in a function, beside a gram of what the function is measured by: role and ingredient -> factor."""
+    return {(row["role"], row["ingredient"]): float(row["factor"]) for row in rows("work.csv")}
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,6 +254,7 @@ def _traits(row: Mapping[str, str]) -> Traits:
         boiled=row["boiled"] == "yes",
         usual_weight=float(row["usual_weight"]),
         left_on_tools=float(row["left_on_tools_pct"]) / 100,
+        glass=row["glass"] == "yes",
         crisp_to=float(row["crisp_to"]) if row["crisp_to"] else None,
         words=tuple(row["words"].split("|")),
     )

@@ -4,10 +4,12 @@ Worked example: milk powder (milk), sugar (none) and crunch bits from a packet w
 the crunch bits it is not known. Silence is never taken for "none".
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 
-from fern_match.core.food.ingredients import Ingredient
+from fern_match.core.data import rows
+from fern_match.core.food.ingredients import Ingredient, standard_pantry
 from fern_match.core.food.nutrients import Nutrient
 
 _VEGAN_ORDER = ("yes", "check", "no")  # the later one decides
@@ -19,11 +21,12 @@ class Allergens:
 
     holds: tuple[str, ...]  # in alphabetical order
     not_known: tuple[str, ...]  # names of foods
+    may: tuple[tuple[str, tuple[str, ...]], ...] = ()  # what it may hold as well, and in which foods: their makers know
 
     @property
     def known(self) -> bool:
         """Whether the list is whole."""
-        return not self.not_known
+        return not self.not_known and not self.may
 
 
 def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> Allergens:
@@ -34,11 +37,31 @@ def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> 
         strangers: Names of what is in it as well, and no table knows.
     """
     found, unknown = set(), []
+    doubts: dict[str, list[str]] = {}
     for food in foods:
         found |= set(food.allergens)
+        for one in may_hold(food):
+            if food.name not in doubts.setdefault(one, []):
+                doubts[one].append(food.name)
         if not food.allergens_known:
             unknown.append(food.name)
-    return Allergens(holds=tuple(sorted(found)), not_known=tuple(dict.fromkeys((*unknown, *strangers))))
+    may = {key: who for key, who in sorted(doubts.items()) if key not in found}
+    names = tuple(dict.fromkeys((*unknown, *strangers)))
+    return Allergens(holds=tuple(sorted(found)), not_known=names, may=tuple((key, tuple(who)) for key, who in may.items()))
+
+
+def may_hold(food: Ingredient) -> tuple[str, ...]:
+    """Allergens that some makers' versions of an ingredient hold; none of one that the user has described.
+
+    Source: data/may_hold.csv, usual recipes of such goods (fair).
+    """
+    shipped = standard_pantry().by_id.get(food.id)
+    return _may_hold().get(food.id, ()) if shipped is not None and shipped.allergens == food.allergens else ()
+
+
+@cache
+def _may_hold() -> Mapping[str, tuple[str, ...]]:
+    return {key: tuple(row["may_hold"].split("|")) for row in rows("may_hold.csv") for key in row["ingredients"].split("|")}
 
 
 def vegan_of(foods: Iterable[Ingredient], *, strangers: bool = False) -> str:
@@ -66,7 +89,8 @@ def allergens_in_words(found: Allergens) -> str:
     """What of allergens there is to say, with what nobody knows; empty where all is known and there is none."""
     held = f"By the pantry this holds {listed(found.holds)}." if found.holds else ""
     asked = f"Whether {listed(found.not_known)} holds others is not known: read the packet." if found.not_known else ""
-    return " ".join(one for one in (held, asked) if one)
+    may = " ".join(f"{listed(who)} may hold {key}: ask the maker, or read the packet." for key, who in found.may)
+    return " ".join(one for one in (held, may, asked) if one)
 
 
 def listed(names: Sequence[str]) -> str:

@@ -45,7 +45,15 @@ from fern_match.core.formulate.solving.pose import SMALL_ROLES, PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
 from fern_match.core.formulate.solving.targets import Target, read_targets, targets_of
 from fern_match.core.formulate.solving.ways import TASTED_ROLES, Way, Within, candidates, cost_of, ways
-from fern_match.core.formulate.telling.overview import Overview, PrintedRow, overview, printed_rows, serving_g, what_holds_back
+from fern_match.core.formulate.telling.overview import (
+    Overview,
+    PrintedRow,
+    declared_of,
+    overview,
+    printed_rows,
+    serving_g,
+    what_holds_back,
+)
 from fern_match.core.formulate.telling.seen import LayerSeen, LineSeen, layers_seen
 from fern_match.core.formulate.telling.version_slice import slice_of_version
 
@@ -96,6 +104,7 @@ __all__ = [
     "cook_end",
     "copied",
     "cost_of",
+    "declared_of",
     "faithful_version",
     "fitting_families",
     "fitting_role",

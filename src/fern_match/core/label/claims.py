@@ -15,6 +15,7 @@ from fern_match.core.label.rows import Region, RowId
 _RULES_OF = {Region.UK: "EU"}
 _STRICT = frozenset({(RowId.SUGARS, "serving"), (RowId.ENERGY_KCAL, "serving")})  # “under”, where others are “at most”
 Figures = Mapping[RowId, float | None]
+_TO_PRINT = "Warning to print: "
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -163,6 +164,16 @@ def _gluten_free(allergens: Allergens) -> list[Claim]:
     ]
 
 
+def polyol_words(region: Region, polyols: Mapping[str, float], serving_g: float | None) -> list[str]:
+    """The words themselves, where a region's law asks for them.
+
+    Args:
+        polyols: In 100 g, by kind [g].
+        serving_g: What a serving weighs [g]; None where nobody says.
+    """
+    return [one.claim.removeprefix(_TO_PRINT) for one in _polyol_warning(region, polyols, serving_g)]
+
+
 def _polyol_warning(region: Region, polyols: Mapping[str, float], serving_g: float | None) -> list[Claim]:
     """The words that a region's law asks for where there are many polyols; none where it has no such law."""
     for row in rows("polyol_warnings.csv"):
@@ -177,7 +188,7 @@ def _polyol_warning(region: Region, polyols: Mapping[str, float], serving_g: flo
             per = "a serving" if row["basis"] == "serving" else "in 100 g"
             return [
                 Claim(
-                    claim=f"Warning to print: {row['words']}",
+                    claim=f"{_TO_PRINT}{row['words']}",
                     allowed=True,
                     sentence=f"Polyols{which} {got:.0f} g {per}, where it is asked for {row['side']} {limit:g} g.",
                     source=row["source"],

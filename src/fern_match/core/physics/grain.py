@@ -11,9 +11,12 @@ from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.errors import check_range
+from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.physics.water_activity import sucrose_solubility
 
 ROOM_C = 20.0
+_HARD_FROM_C = 55.0  # of a dry glass: 2 % of water takes it down by 20 to 30
+_MOSTLY = 50.0  # g in 100 g
 _HOLDS_LESS = 0.25
 _DOCTORS_FROM = 1.0  # g that a gram of water holds: a polyol of which it holds less grains itself, and keeps nothing smooth
 
@@ -37,6 +40,7 @@ class Crystals:
 
     holds_g: float  # that a gram of water holds at room temperature
     cools_kj_kg: float  # heat its crystals take up as they dissolve
+    glass_c: float  # up to which its glass is hard, dry [degC]
 
 
 @cache
@@ -45,7 +49,21 @@ def crystals() -> Mapping[str, Crystals]:
 
     Source: data/polyols.csv (approximate).
     """
-    return {row["polyol_kind"]: Crystals(float(row["holds_g"]), float(row["cools_kj_kg"])) for row in rows("polyols.csv")}
+    return {
+        row["polyol_kind"]: Crystals(float(row["holds_g"]), float(row["cools_kj_kg"]), float(row["glass_c"]))
+        for row in rows("polyols.csv")
+    }
+
+
+def makes_no_glass(food: Ingredient) -> bool:
+    """Whether a sweetener has no glass that is hard in a room, and keeps that of others from being so.
+
+    Source: data/polyols.csv; allulose by its own glass, below 0 degC (approximate).
+    """
+    kind = crystals().get(food.polyol_kind or "")
+    if kind is not None:
+        return kind.glass_c < _HARD_FROM_C
+    return (food.per_100_g.get(Nutrient.ALLULOSE) or 0.0) > _MOSTLY
 
 
 def grained_g(dissolved: Mapping[str, float], water_g: float) -> dict[str, float]:

@@ -25,6 +25,25 @@ _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
 _SPOTS = {Place.COAT: (Spot.TOP, Spot.SIDE, Spot.BOTTOM), Place.INCLUSION: ()}  # where a layer of a place is measured
+_ALLERGEN_WORDS = {  # words of labels -> of the tables
+    "soya": "soy",
+    "soybeans": "soy",
+    "soybean": "soy",
+    "eggs": "egg",
+    "peanuts": "peanut",
+    "almonds": "almond",
+    "hazelnuts": "hazelnut",
+    "walnuts": "walnut",
+    "cashews": "cashew",
+    "pecans": "pecan",
+    "pistachios": "pistachio",
+    "macadamias": "macadamia",
+    "sulfites": "sulphites",
+    "dairy": "milk",
+    "oats": "gluten",
+    "barley": "gluten",
+    "rye": "gluten",
+}
 _MOST_LOOSE = 300  # names looked for loosely; no label has a third as many
 
 
@@ -119,6 +138,16 @@ class StudyReading:
     def comma(self) -> Comma:
         """What a comma means where the label is from."""
         return self.study.region.comma
+
+    @cached_property
+    def declared_allergens(self) -> tuple[str, ...]:
+        """Allergens that the statement declares, or that an ingredient it names holds for sure."""
+        said = {_ALLERGEN_WORDS.get(word, word) for one in self.statement.contains for word in [one.lower().strip(" .")]}
+        named_in_it = {
+            allergen for key in self.ingredient_of.values() if key in self.pantry for allergen in self.pantry[key].allergens
+        }
+        known = {allergen for food in self.pantry.all() for allergen in food.allergens}
+        return tuple(sorted((said & known) | named_in_it))
 
     @cached_property
     def net_weight(self) -> Typed:

@@ -1256,6 +1256,14 @@ export interface components {
             holds: string[];
             /** Not Known */
             not_known: string[];
+            /**
+             * May
+             * @default []
+             */
+            may: [
+                string,
+                string[]
+            ][];
         };
         /**
          * ArchiveIn

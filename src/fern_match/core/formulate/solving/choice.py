@@ -37,7 +37,7 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
     for _ in range(_ROUNDS):
         dearer = {
             one.amount: program.costs[one.amount]
-            + price("line used") / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
+            + (0.0 if one.stays else price("line used")) / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
             for placed, one in choices
         }
         again = program.solved(costs=dearer, parted=True)

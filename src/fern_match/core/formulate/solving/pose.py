@@ -1,6 +1,6 @@
 """A piece as a program: each free layer's amounts and water driven off, its hard limits, and what missing a target costs."""
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from itertools import pairwise
@@ -14,6 +14,7 @@ from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
 from fern_match.core.formulate.solving.targets import Target, weigher, with_got
+from fern_match.core.physics.grain import crystals, makes_no_glass
 from fern_match.core.study.reading import StudyReading
 
 _INF = float("inf")
@@ -25,6 +26,9 @@ SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
 )
 _SMALLEST = 0.0004
+_SOME = 0.5  # of what it is in the version, that a line which stays has at least
+_IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
+_OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 _TASTED = 0.005  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
 
 
@@ -54,6 +58,9 @@ class Room:
     about: Collection[str] | None = None  # the targets to explain; all that are missed where None
     limits: Sequence[PieceLimit] = ()
     keep: bool = True  # whether each line keeps some of what it is
+    before: Mapping[str, FormulaLayer] = field(default_factory=dict)  # layers as they are in the version: what they hold can be
+    # made, and what moves from there, or goes, has its price
+    hold: float | None = None  # how far a line of theirs may move at all, relative; any way where None
     swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
     gap: float = 1e-6  # how near to the cheapest is near enough, relative
     should_stop: Callable[[], bool] = lambda: False  # asked before each solving
@@ -67,6 +74,7 @@ class Choice:
     amount: int
     used: int  # 1 where it is used
     least: float  # what it has then at least [g]
+    stays: bool = False  # whether it is in the version already
 
 
 @dataclass(slots=True)
@@ -146,8 +154,11 @@ def _pose_layer(
     wanted_g = next((one.wanted for one in masses), 0.0)
     finished_g = wanted_g or layer.finished_g
     most_lost = family.water_lost_most if family is not None else 0.0
-    present_lost = layer.water_lost_g / layer.added_g if layer.added_g > 0 else 0.0
-    most_lost = max(most_lost, present_lost) if room.widened or family is None else most_lost
+    proof = _proof(layer, room)
+    if proof is not None and proof.added_g > 0:
+        most_lost = max(most_lost, proof.water_lost_g / proof.added_g)
+    elif family is None and layer.added_g > 0:
+        most_lost = layer.water_lost_g / layer.added_g
     scale = finished_g / max(1e-9, 1 - most_lost) if finished_g > 0 else layer.added_g
     choices: list[Choice] = []
     amounts = [_pose_line(program, layer, line, finished_g, scale, room, pantry, family, choices) for line in layer.ingredients]
@@ -168,19 +179,83 @@ def _pose_layer(
     )
     _pose_water(program, placed, finished_g, most_lost, room, pantry)
     _pose_ratio(program, placed)
+    own_ids = {line.ingredient_id for line in proof.ingredients if line.there} if proof is not None else set()
     for group in _one_of():
         alike = [choice.used for choice in choices if choice.ingredient_id in group]
-        if len(alike) > 1:
-            program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, 1.0))
+        together = len(group & own_ids)  # what the version has of it side by side can be
+        if len(alike) > max(1, together):
+            most = float(max(1, together))
+            program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, most))
     if family is not None:
-        names = [_serves(line, family, families) for line in layer.ingredients]
+        names = [serves(line, family, families) for line in layer.ingredients]
         for role in family.roles:
-            _pose_window(program, placed, role, names, finished_g, room)
-    _pose_largest_shares(program, placed, finished_g)
+            _pose_window(program, placed, role, names, finished_g, room, _present(proof, role, family, families))
+    _pose_largest_shares(program, placed, finished_g, proof)
+    if room.choose and family is not None:
+        _pose_polyols(program, placed, family, finished_g, proof, pantry)
     return placed
 
 
-def _pose_largest_shares(program: Program, placed: Placed, finished_g: float) -> None:
+def _proof(layer: FormulaLayer, room: Room) -> FormulaLayer | None:
+    """A layer as it is, whose composition proves what can be made; None where it becomes another kind, or proves nothing."""
+    own = room.before.get(layer.layer_id)
+    if own is not None:
+        return own if own.family == layer.family else None
+    return layer if room.widened else None
+
+
+def _present(proof: FormulaLayer | None, role: Role, family: Family, families: Families) -> float | None:
+    """What serves a role in a layer as it is, as a share of what goes into the bowl; None where nothing is known of that."""
+    if proof is None or proof.added_g <= 0:
+        return None
+    serving = (line for line in proof.ingredients if serves(line, family, families) == role.name)
+    return sum(line.grams / strength(role, line.ingredient_id) for line in serving) / proof.added_g
+
+
+def _pose_polyols(
+    program: Program, placed: Placed, family: Family, finished_g: float, proof: FormulaLayer | None, pantry: Pantry
+) -> None:
+    """Where a polyol may be: of what grains no more than a wet layer's water holds, in a glass next to nothing of what has none.
+
+    Source: data/polyols.csv (solubilities), data/traits.csv (which families are wet or glass); approximate.
+    """
+    layer = placed.layer
+    there = {line.ingredient_id for line in proof.ingredients if line.there} if proof is not None else set()
+    lines = [
+        (variable, line, pantry[line.ingredient_id])
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry and line.ingredient_id not in there and not line.locked
+    ]
+    if family.traits.glass:
+        soft = {variable: 1.0 for variable, _, food in lines if makes_no_glass(food)}
+        if soft:
+            terms = {one: soft.get(one, 0.0) - _IN_GLASS for one in placed.amounts}
+            words = f"At most {100 * _IN_GLASS:g} % of {layer.name} of what makes no glass"
+            program.limit(Limit(f"{layer.layer_id} glass", terms, -_INF, 0.0, words))
+        return
+    if not family.wet:
+        return
+    water = {
+        variable: (pantry[line.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    }
+    for kind, crystal in crystals().items():
+        mine = {
+            variable: (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100
+            for variable, _, food in lines
+            if food.polyol_kind == kind
+        }
+        holds = crystal.holds_g
+        if not mine or holds >= _HOLDS_ENOUGH:
+            continue
+        terms = {one: mine.get(one, 0.0) - _OVER_HELD * holds * water.get(one, 0.0) for one in placed.amounts}
+        terms[placed.lost] = _OVER_HELD * holds
+        words = f"No more {kind} than the water of {layer.name} holds"
+        program.limit(Limit(f"{layer.layer_id} {kind} dissolved", terms, -_INF, 0.0, words))
+
+
+def _pose_largest_shares(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:
     """Of each ingredient the largest sensible share, all its lines together; what is locked is the user's own doing."""
     layer, lines = placed.layer, list(zip(placed.amounts, placed.layer.ingredients, strict=True))
     for key in dict.fromkeys(line.ingredient_id for _, line in lines):
@@ -188,6 +263,8 @@ def _pose_largest_shares(program: Program, placed: Placed, finished_g: float) ->
         own = [(variable, line) for variable, line in lines if line.ingredient_id == key]
         if share is None or any(line.locked for _, line in own):
             continue
+        if proof is not None and proof.added_g > 0:
+            share = max(share, sum(line.grams for line in proof.ingredients if line.ingredient_id == key) / proof.added_g)
         mine = {variable for variable, _ in own}
         limited = {one: (1.0 if one in mine else 0.0) - share for one in placed.amounts}
         title = own[0][1].name
@@ -223,22 +300,31 @@ def _pose_line(
         program.limit(
             Limit(f"{name} least", {amount: 1.0}, line.least_g, _INF, kept, line.least_g, f"{words} allowed below that")
         )
-    usual = _usual_g(layer, line, finished_g, scale, family)
+    small = _role_name(line, family) in SMALL_ROLES or (food is not None and food.category in SMALL_ROLES)
+    own = room.before.get(layer.layer_id)
+    start = sum(one.grams for one in own.ingredients if one.ingredient_id == line.ingredient_id) if own is not None else 0.0
+    usual = start or _usual_g(layer, line, finished_g, scale, family)
+    if start > 0 and room.hold is not None:
+        low, high = (1 - room.hold) * start, (1 + room.hold) * start
+        program.limit(Limit(f"{name} held", {amount: 1.0}, low, high, f"{words} as it is"))
     if line.grams > 0 and not room.choose and room.keep:
-        small = _role_name(line, family) in SMALL_ROLES
         stays = (_KEPT_SMALL if small else _KEPT) * usual
         said = f"{words} kept at {stays:.2g} g or more"
         moved = f"{words} allowed to go"
         program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, moved, kind=LimitKind.KEPT))
-    over, under = (program.variable(cost=price("beside its usual amount") / max(usual, 0.02 * scale, 1e-9)) for _ in range(2))
+    each = price("own amount moved" if start > 0 else "beside its usual amount")
+    floor = 0.002 if start > 0 and small else 0.02
+    over, under = (program.variable(cost=each / max(usual, floor * scale, 1e-9)) for _ in range(2))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
-        small = _role_name(line, family) in SMALL_ROLES
-        chosen = program.variable(cost=price("line used"), high=1.0, whole=True)
+        stays_for = price("small thing dropped" if small else "line dropped") if start > 0 else 0.0
+        chosen = program.variable(cost=price("line used") - stays_for, high=1.0, whole=True)
         least = (_SMALLEST if small else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
             least = _TASTED * scale / food.sweetness
-        choices.append(Choice(line.ingredient_id, amount, chosen, least))
+        if start > 0:
+            least = min(least, _SOME * start)
+        choices.append(Choice(line.ingredient_id, amount, chosen, least, stays=start > 0))
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount
@@ -278,8 +364,9 @@ def _pose_water(program: Program, placed: Placed, finished_g: float, most_lost: 
     if family is None:
         return
     low, high = family.moisture_low, family.moisture_high
-    if room.widened:
-        present = _moisture(layer, pantry)
+    proof = _proof(layer, room)
+    if proof is not None:
+        present = _moisture(proof, pantry)
         low, high = min(low, present), max(high, present)
     words = f"{layer.name} with {100 * low:.3g} to {100 * high:.3g} % water"
     moved = f"{layer.name} with 1 % {{way}} water than its kind has"
@@ -317,15 +404,24 @@ def _pose_ratio(program: Program, placed: Placed) -> None:
         )
 
 
-def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[str], finished_g: float, room: Room) -> None:
+def _pose_window(
+    program: Program,
+    placed: Placed,
+    role: Role,
+    names: Sequence[str],
+    finished_g: float,
+    room: Room,
+    present: float | None,
+) -> None:
     """A role's window: the sum of what serves it, as a share of what goes into the bowl.
 
     Args:
         names: Of the role that each line serves.
+        present: What serves it in the layer as it is [g/g]; None where that proves nothing.
     """
     layer = placed.layer
     serving = [
-        (variable, 1 / strength(role.name, line.ingredient_id))
+        (variable, 1 / strength(role, line.ingredient_id))
         for variable, line, name in zip(placed.amounts, layer.ingredients, names, strict=True)
         if name == role.name
     ]
@@ -334,8 +430,7 @@ def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[s
     least, most = role.least, role.most
     if role.optional and not room.choose:
         least = 0.0
-    if room.widened and layer.added_g > 0:
-        present = sum(weight * layer.ingredients[placed.amounts.index(one)].grams for one, weight in serving) / layer.added_g
+    if present is not None:
         least, most = min(least, present), max(most, present)
     least = 0.0 if role.optional else least
     title = role.name.replace("-", " ")
@@ -357,7 +452,7 @@ def _pose_window(program: Program, placed: Placed, role: Role, names: Sequence[s
         program.limit(Limit(f"{layer.layer_id} {role.name} least", terms, 0.0, _INF, words, step, moved))
 
 
-def _serves(line: FormulaIngredient, family: Family, families: Families) -> str:
+def serves(line: FormulaIngredient, family: Family, families: Families) -> str:
     """The name of the role that a line serves; empty where it serves none."""
     if any(one.name == line.role for one in family.roles):
         return line.role
@@ -410,5 +505,6 @@ def _largest_share(ingredient_id: str, family: Family | None) -> float | None:
 
     Source: data/largest_shares.csv (approximate).
     """
-    own = {"", family.id, family.variant_of or ""} if family is not None else {""}
-    return next((share for key, where, share in _shares() if key == ingredient_id and where in own), None)
+    own = [family.id, family.variant_of or "", ""] if family is not None else [""]
+    found = [(own.index(where), share) for key, where, share in _shares() if key == ingredient_id and where in own]
+    return min(found)[1] if found else None  # what is said of the family stands before what is said of its root, and of all

@@ -3,13 +3,15 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
 from fern_match.core.formulate.judging.balance import LayerNature, balance, natures
 from fern_match.core.formulate.judging.notes import Note
+from fern_match.core.formulate.judging.to_say import polyols_by_kind, to_say
+from fern_match.core.formulate.record.diet import vegan_in
 from fern_match.core.formulate.record.formula import Formula, read_version
 from fern_match.core.formulate.record.properties import rows_per_100_g, unknown_rows
-from fern_match.core.formulate.record.version import Version
+from fern_match.core.formulate.record.version import OriginKind, Version
 from fern_match.core.formulate.solving.pose import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Outcome, solve
 from fern_match.core.formulate.solving.targets import Target, held_to_label, read_targets
@@ -55,6 +57,7 @@ class Overview:
     natures: tuple[LayerNature, ...]
     claims: tuple[Claim, ...]
     allergens: Allergens
+    to_say: tuple[str, ...]  # to whoever gets a piece
     vegan: str  # yes, no, or check
     vegan_doubts: tuple[str, ...]  # names of lines that are not, or that depend on the maker
     cost: float | None  # per piece, in the pantry's money
@@ -84,7 +87,9 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
             one.name for layer in formula.layers for one in layer.ingredients if one.there and one.ingredient_id not in pantry
         )
     )
-    vegan, allergens = vegan_of(used, strangers=bool(strangers)), allergens_of(used, strangers)
+    region = reading.study.region
+    vegan = vegan_of([replace(food, vegan=vegan_in(food, region)) for food in used], strangers=bool(strangers))
+    allergens = with_declared(allergens_of(used, strangers), version, reading)
     return Overview(
         version=version,
         formula=formula,
@@ -106,12 +111,42 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
         if per_100_g
         else (),
         allergens=allergens,
+        to_say=to_say(formula, reading.study.region, serving_g(reading, formula) or None, pantry, families),
         vegan=vegan,
-        vegan_doubts=(*dict.fromkeys(food.name for food in used if food.vegan != "yes"), *strangers),
+        vegan_doubts=(*dict.fromkeys(food.name for food in used if vegan_in(food, region) != "yes"), *strangers),
         cost=cost_of(formula.layers, pantry),
         layer_costs={layer.layer_id: cost_of([layer], pantry) for layer in formula.layers},
         shop_price=reading.price.value / max(1, reading.pieces) if reading.price.value is not None else None,
     )
+
+
+def declared_of(version: Version, reading: StudyReading) -> tuple[str, ...]:
+    """Allergens that the original's label declares, of a version that is a copy of the original; of any other none."""
+    return reading.declared_allergens if version.origin.kind is OriginKind.ESTIMATE else ()
+
+
+def with_declared(found: Allergens, version: Version, reading: StudyReading) -> Allergens:
+    """Allergens with those that the original's label declares or names and no line of a version explains.
+
+    Of a copy of the original they hold until somebody says where they went; of what was adapted it may hold them, unless it was
+    adapted to go without them.
+
+    Args:
+        found: By the version's lines.
+        version: With where it comes from.
+        reading: The study.
+    """
+    unexplained = [one for one in reading.declared_allergens if one not in found.holds]
+    if declared_of(version, reading):
+        return replace(found, holds=tuple(sorted({*found.holds, *unexplained})))
+    if version.origin.kind is not OriginKind.ADAPTED:
+        return found
+    without = {rule.removeprefix("without-") for rule in version.origin.rules}
+    animal = {"milk", "egg"} if "vegan" in without else set()
+    label = "the original’s label"
+    known = {key for key, _ in found.may}
+    more = tuple((one, (label,)) for one in unexplained if one not in without | animal | known)
+    return replace(found, may=(*found.may, *more))
 
 
 def _added_sugar(used: Sequence[Ingredient], strangers: Sequence[str]) -> bool | None:
@@ -119,18 +154,6 @@ def _added_sugar(used: Sequence[Ingredient], strangers: Sequence[str]) -> bool |
     if any((food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) > 0 for food in used):
         return True
     return None if strangers or lacking(used, [Nutrient.ADDED_SUGARS]) else False
-
-
-def polyols_by_kind(formula: Formula, pantry: Pantry) -> Mapping[str, float]:
-    """Polyols in 100 g of the finished piece by kind [g]; empty where the piece weighs nothing."""
-    found: dict[str, float] = {}
-    for layer in formula.layers:
-        for one in layer.ingredients:
-            food = pantry.by_id.get(one.ingredient_id)
-            grams = one.grams * (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100 if food is not None else 0.0
-            if food is not None and grams > 0:
-                found[food.polyol_kind or ""] = found.get(food.polyol_kind or "", 0.0) + grams
-    return {kind: 100 * grams / formula.piece_g for kind, grams in found.items()} if formula.piece_g > 0 else {}
 
 
 def printed_rows(formula: Formula, reading: StudyReading) -> tuple[PrintedRow, ...]:
