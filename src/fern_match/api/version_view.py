@@ -79,6 +79,7 @@ class VersionView(BaseModel):
     natures: tuple[LayerNature, ...]
     claims: tuple[Claim, ...]
     allergens: Allergens
+    to_say: tuple[str, ...]  # to whoever gets a piece
     vegan: str
     vegan_doubts: tuple[str, ...]
     cost: float | None
@@ -117,6 +118,7 @@ def version_view(opened: Opened, version: Version, desk: Desk) -> VersionView:
         natures=found.natures,
         claims=found.claims,
         allergens=found.allergens,
+        to_say=found.to_say,
         vegan=found.vegan,
         vegan_doubts=found.vegan_doubts,
         cost=found.cost,

@@ -51,8 +51,23 @@ export function PrintedPanel({ view }: { view: VersionView }) {
         {view.allergens.not_known.length > 0 && (
           <p className="text-amber-ink">Not all known of {view.allergens.not_known.join(", ")}.</p>
         )}
+        {view.allergens.may.map((one) => (
+          <p key={one.allergen} className="leading-snug text-amber-ink">
+            May hold {one.allergen}: ask the maker of {one.foods.join(", ")}.
+          </p>
+        ))}
         <p className="text-sm text-ink-2">By the pantry. Read your own packets, also for traces.</p>
       </section>
+      {view.to_say.length > 0 && (
+        <section>
+          <h3 className="text-base">To be said</h3>
+          {view.to_say.map((one) => (
+            <p key={one} className="leading-snug">
+              {one}
+            </p>
+          ))}
+        </section>
+      )}
       <section>
         <h3 className="mb-1 text-base">Claims</h3>
         <ul className="space-y-1.5">

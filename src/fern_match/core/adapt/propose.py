@@ -22,12 +22,12 @@ from fern_match.core.formulate.solving.targets import WHOLE_PIECE, with_got
 from fern_match.core.study.reading import StudyReading
 
 MOST_PROPOSALS = 3
-STRAIGHT_SWAP, AS_IT_IS = "Straight swap", "As it is"
+STRAIGHT_SWAP, AS_IT_IS, OTHER_AMOUNTS = "Straight swap", "As it is", "Other amounts"
 STRAIGHT = 0.0999  # how far a straight swap moves what a rule allows, relative: a hair under a tenth
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
 _LEAST_G = 1e-5
-_WORTH = 0.003  # of the piece: less of an ingredient makes no other proposal
 _APART = 0.05  # of the piece: two proposals of which less is another are one
+_TASTED_APART = 0.01  # the same, where other kinds of stand-ins taste of something else
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE})
 _GOES_WITHOUT = "-without-"  # between a system and what another proposal of it goes without
@@ -313,21 +313,13 @@ def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench:
     for line in sorted(new, key=lambda one: -one.grams)[:_MOST_TRIES]:
         fewer = bench.without(line.ingredient_id)
         found = _proposal(formula, whole(formula, targets, only.made.system, fewer), fewer)
-        if found is None or found.miss > only.miss + _WORSE or _twins(line.ingredient_id, only.formula, found.formula, bench):
+        if found is None or found.miss > only.miss + _WORSE or not _differ(only, found):
             continue
         name = f"{line.name[0].lower()}{line.name[1:]}".split(" (")[0]
         other = f"Without {name}"
         why = f"for where there is no {name}"
         return [replace(found, name=other, system=f"{only.system}{_GOES_WITHOUT}{line.ingredient_id}", why=why)]
     return []
-
-
-def _twins(key: str, first: Formula, other: Formula, bench: Bench) -> bool:
-    """Whether another formula has nothing new but what is of the same kind as the ingredient it goes without."""
-    was, now = ({line.ingredient_id for layer in one.layers for line in layer.ingredients} for one in (first, other))
-    least = _WORTH * other.piece_g
-    new = {line.ingredient_id for layer in other.layers for line in layer.ingredients if line.grams > least} - was
-    return key in now or all(bench.pantry[one].category == bench.pantry[key].category for one in new)
 
 
 def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
@@ -342,7 +334,7 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
     if made.straight:
         name, why = STRAIGHT_SWAP, "only what breaks the rule gives way"
     elif system is not None and not _shows(system, formula, found):
-        name, why = "Other amounts", "what the rule leaves, in other amounts"
+        name, why = OTHER_AMOUNTS, "what the rule leaves, in other amounts"
     return Proposal(
         name=name,
         system="straight" if made.straight else system.id if system is not None else "",
@@ -433,19 +425,26 @@ def _worth_eating(before: Formula, found: list[Proposal], pantry: Pantry) -> lis
 def _different(found: Sequence[Proposal]) -> list[Proposal]:
     """Proposals that are not of the same ingredients; of those that bear no system's sign only one."""
     kept: list[Proposal] = []
+    straight = any(one.name == STRAIGHT_SWAP for one in found)
     for one in found:
-        if all(one.name != other.name and _differ(one.formula, other.formula) for other in kept):
+        if straight and one.name == OTHER_AMOUNTS:
+            continue
+        if all(one.name != other.name and _differ(one, other) for other in kept):
             kept.append(one)
     return kept
 
 
-def _differ(a: Formula, b: Formula) -> bool:
-    """Whether so much of the piece is something else that one would taste it."""
+def _differ(a: Proposal, b: Proposal) -> bool:
+    """Whether so much of the piece is something else that one would taste it, or what stands in tastes of something else."""
     grams: list[dict[tuple[str, str], float]] = [{}, {}]
-    for formula, found in zip((a, b), grams, strict=True):
-        for layer in formula.layers:
+    for one, found in zip((a, b), grams, strict=True):
+        for layer in one.formula.layers:
             for line in layer.ingredients:
                 key = layer.layer_id, line.ingredient_id
                 found[key] = found.get(key, 0.0) + line.grams
-    apart = sum(abs(grams[0].get(key, 0.0) - grams[1].get(key, 0.0)) for key in {*grams[0], *grams[1]}) / 2
-    return apart >= _APART * a.piece_g
+    apart = sum(abs(grams[0].get(key, 0.0) - grams[1].get(key, 0.0)) for key in {*grams[0], *grams[1]}) / 2 / a.formula.piece_g
+    kinds = [
+        {line.swap.id for lines in one.lines.values() for line in lines if line.swap is not None and line.swap.changes}
+        for one in (a, b)
+    ]
+    return apart >= _APART or (apart >= _TASTED_APART and kinds[0] != kinds[1])

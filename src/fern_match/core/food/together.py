@@ -15,13 +15,21 @@ from fern_match.core.food.nutrients import Nutrient
 _VEGAN_ORDER = ("yes", "check", "no")  # the later one decides
 
 
+@dataclass(frozen=True, slots=True)
+class MayHold:
+    """An allergen that something may hold: its maker knows."""
+
+    allergen: str
+    foods: tuple[str, ...]  # by name
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Allergens:
     """What foods hold for sure, and whose allergens are not all known."""
 
     holds: tuple[str, ...]  # in alphabetical order
     not_known: tuple[str, ...]  # names of foods
-    may: tuple[tuple[str, tuple[str, ...]], ...] = ()  # what it may hold as well, and in which foods: their makers know
+    may: tuple[MayHold, ...] = ()  # beside what it holds
 
     @property
     def known(self) -> bool:
@@ -47,7 +55,7 @@ def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> 
             unknown.append(food.name)
     may = {key: who for key, who in sorted(doubts.items()) if key not in found}
     names = tuple(dict.fromkeys((*unknown, *strangers)))
-    return Allergens(holds=tuple(sorted(found)), not_known=names, may=tuple((key, tuple(who)) for key, who in may.items()))
+    return Allergens(holds=tuple(sorted(found)), not_known=names, may=tuple(MayHold(key, tuple(who)) for key, who in may.items()))
 
 
 def may_hold(food: Ingredient) -> tuple[str, ...]:
@@ -89,7 +97,7 @@ def allergens_in_words(found: Allergens) -> str:
     """What of allergens there is to say, with what nobody knows; empty where all is known and there is none."""
     held = f"By the pantry this holds {listed(found.holds)}." if found.holds else ""
     asked = f"Whether {listed(found.not_known)} holds others is not known: read the packet." if found.not_known else ""
-    may = " ".join(f"{listed(who)} may hold {key}: ask the maker, or read the packet." for key, who in found.may)
+    may = " ".join(f"{listed(one.foods)} may hold {one.allergen}: ask the maker, or read the packet." for one in found.may)
     return " ".join(one for one in (held, may, asked) if one)
 
 

@@ -1260,10 +1260,7 @@ export interface components {
              * May
              * @default []
              */
-            may: [
-                string,
-                string[]
-            ][];
+            may: components["schemas"]["MayHold"][];
         };
         /**
          * ArchiveIn
@@ -2677,6 +2674,16 @@ export interface components {
             matches: components["schemas"]["MatchSummaryOut"][];
             /** Deleted */
             deleted: components["schemas"]["DeletedOut"][];
+        };
+        /**
+         * MayHold
+         * @description An allergen that something may hold: its maker knows.
+         */
+        MayHold: {
+            /** Allergen */
+            allergen: string;
+            /** Foods */
+            foods: string[];
         };
         /**
          * Meaning
@@ -4255,6 +4262,8 @@ export interface components {
             /** Claims */
             claims: components["schemas"]["Claim"][];
             allergens: components["schemas"]["Allergens"];
+            /** To Say */
+            to_say: string[];
             /** Vegan */
             vegan: string;
             /** Vegan Doubts */

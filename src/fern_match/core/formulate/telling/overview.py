@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Nutrient
-from fern_match.core.food.together import Allergens, allergens_of, lacking, vegan_of
+from fern_match.core.food.together import Allergens, MayHold, allergens_of, lacking, vegan_of
 from fern_match.core.formulate.judging.balance import LayerNature, balance, natures
 from fern_match.core.formulate.judging.notes import Note
 from fern_match.core.formulate.judging.to_say import polyols_by_kind, to_say
@@ -144,8 +144,8 @@ def with_declared(found: Allergens, version: Version, reading: StudyReading) -> 
     without = {rule.removeprefix("without-") for rule in version.origin.rules}
     animal = {"milk", "egg"} if "vegan" in without else set()
     label = "the original’s label"
-    known = {key for key, _ in found.may}
-    more = tuple((one, (label,)) for one in unexplained if one not in without | animal | known)
+    known = {one.allergen for one in found.may}
+    more = tuple(MayHold(one, (label,)) for one in unexplained if one not in without | animal | known)
     return replace(found, may=(*found.may, *more))
 
 
