@@ -15,6 +15,8 @@ from typer.testing import CliRunner
 
 from fern_match.cli import app
 from fern_match.core.food import standard_pantry
+from fern_match.core.formulate.record.diet import vegan_in
+from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
 from fern_match.core.study.record import Study
 from fern_match.exchange import read_match_file, written_match_file
@@ -79,7 +81,7 @@ def test_adapt_prints_proposals(file: Path) -> None:
         for layer in one["layers"]:
             added = sum(line["grams"] for line in layer["ingredients"])
             assert added - layer["water_lost_g"] == pytest.approx(layer["finished_g"], abs=1e-4)
-            assert all(pantry[line["ingredient_id"]].vegan == "yes" for line in layer["ingredients"])
+            assert all(vegan_in(pantry[line["ingredient_id"]], Region.EU) == "yes" for line in layer["ingredients"])
             assert {"ingredient_id", "name", "grams", "instead_of", "swap"} == layer["ingredients"][0].keys()
 
 

@@ -5,7 +5,7 @@ import pytest
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Region
 from fern_match.core.measures import Measures
-from fern_match.core.recipe import pieces_of, read_recipe, usual_measures
+from fern_match.core.recipe import pieces_of, read_asked, read_recipe, usual_measures
 
 SLICE = """Ginger slice
 Makes 24 pieces of 40 g
@@ -97,3 +97,15 @@ def test_pieces_as_typed(typed: str, pieces: int, said: bool, pantry: Pantry) ->
     """What is typed stands before what the recipe says; what is not read is said."""
     found, read = pieces_of(read_recipe("Makes 12\n100 g sugar", pantry, measures=Measures.METRIC), typed)
     assert (found, read.problem is not None) == (pieces, said)
+
+
+def test_an_extract_is_not_its_oil(pantry: Pantry) -> None:
+    """A teaspoon of extract taken for its oil is a twenty-fifth of it, and says so; the oil by name is what it is."""
+    text = "24 pieces\n1 tsp peppermint extract\n200 g icing sugar"
+    found = read_asked(text, {0: "peppermint-oil"}, pantry, Measures.METRIC)
+    mint = found.lines[0]
+    assert found.pieces == 24
+    assert mint.grams == pytest.approx(5 * 0.9 / 25, rel=0.05)
+    assert "25 times as strong" in mint.assumed[-1]
+    oil = read_asked("1 g peppermint oil", {0: "peppermint-oil"}, pantry, Measures.METRIC).lines[0]
+    assert oil.grams == pytest.approx(1.0)

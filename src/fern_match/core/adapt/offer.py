@@ -271,7 +271,7 @@ class _Offer:
             return False
         if swap.kind in {"s", "k"} and not bench.of_sugar:
             return False
-        if swap.kind in {"g", "n"} and not any(rule.excludes for rule in bench.rules):
+        if swap.kind in {"g", "n"} and not any(rule.excludes not in {"", "animal"} for rule in bench.rules):
             return False
         return not swap.system or system is None or swap.system == system.id or _across(swap, system, self.bench)
 

@@ -12,7 +12,7 @@ from fern_match.core.adapt.asking import rules_of
 from fern_match.core.adapt.bench import Bench, barred_systems, systems_for
 from fern_match.core.adapt.limits import LOAD, limit_id
 from fern_match.core.adapt.options import why_stuck
-from fern_match.core.adapt.rules import Rule
+from fern_match.core.adapt.rules import Rule, breaches
 from fern_match.core.adapt.whole import Whole, whole
 from fern_match.core.formulate import Formula, Target
 
@@ -118,6 +118,10 @@ def _by_another_claim(formula: Formula, targets: Sequence[Target], bench: Bench)
             continue
         other = rules_of([_NO_ADDED], bench.reading.study.region, bench.pantry)
         trial = bench.under([*other, *(one for one in bench.rules if one is not rule)])
+        if not breaches(formula, trial.rules, bench.pantry, bench.serving_g):
+            wanted = f"Sugars cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here."
+            because = f"{wanted} {_what_holds(formula, rule, bench)} “No added sugar” holds as it is."
+            return Unmet(rule=rule.id, because=because, nearest=_NO_ADDED, nearest_words=other[0].name)
         for system in systems_for(trial):
             met = whole(formula, targets, system, trial).solved
             if met is not None:

@@ -3,9 +3,11 @@
 Worked example: "1 cup cream" under a US label is 236.6 mL; under an EU label in a kitchen of Australian cups 250 mL.
 """
 
+import re
 from collections.abc import Mapping
 from dataclasses import replace
 
+from fern_match.core.data import rows
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Region
 from fern_match.core.measures import Comma, Typed, read_count
@@ -51,8 +53,27 @@ def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry) -> R
     """A line with the ingredient the user chose: its amount is read again as that one's."""
     food = pantry[key]
     again = read_recipe(line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures)
-    grams = next((one.grams for one in again.lines if one.ingredient_id == key), line.grams)
-    return replace(line, ingredient_id=key, confidence=1.0, problem=None, grams=grams)
+    found = next((one for one in again.lines if one.ingredient_id == key), line)
+    taken = replace(
+        line, ingredient_id=key, confidence=1.0, problem=None, grams=found.grams, low_g=found.low_g, high_g=found.high_g
+    )
+    times = _times_as_strong(key, line.line)
+    if times == 1.0 or taken.grams is None:
+        return taken
+    instead = f"{taken.grams / times:.2g} g in place of {taken.grams:.2g} g"
+    said = f"{food.name} is about {times:g} times as strong: {instead}; go by taste"
+    low, high = (None if one is None else one / times for one in (taken.low_g, taken.high_g))
+    return replace(taken, grams=taken.grams / times, low_g=low, high_g=high, assumed=(*taken.assumed, said))
+
+
+def _times_as_strong(key: str, line: str) -> float:
+    """How many times as strong an oil is as what a line names; 1 where it names the oil.
+
+    Source: data/extracts.csv (approximate).
+    """
+    words = set(re.findall(r"[a-z]+", line.lower()))
+    weaker = (row for row in rows("extracts.csv") if row["oil"] == key and words & set(row["weaker"].split("|")))
+    return next((float(row["times"]) for row in weaker), 1.0)
 
 
 def pieces_of(recipe: Recipe, typed: str) -> tuple[int, Typed]:

@@ -27,6 +27,9 @@ _TITLED = re.compile(  # "Butterscotch slab (makes 24, 20 x 30 cm pan)"
     r"(?!\s*(?:g|kg|ml|l|oz|cups?)\b).{0,80}$",
     re.I,
 )
+_COUNTED = re.compile(
+    r"^(?:about |approx\.? |around )?(?P<count>\d{1,4}) (?:pieces|squares|bars|servings|portions|sweets|candies)\.?$", re.I
+)
 _HOW_LONG = re.compile(r"\d\s*(?:min(?:ute)?s?|hours?|hrs?|sec(?:ond)?s?)\b|\d\s*(?:°|degrees)", re.I)
 _METHOD = re.compile(
     r"^(?:step \d+|\d{1,2}[.)]\s)?\s*(?:then |next |now )?"
@@ -98,6 +101,10 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
         found = _YIELD.match(line)
         if found is not None:
             pieces, piece_g = int(found["count"]), float(found["each"]) if found["each"] else None
+            continue
+        counted = _COUNTED.match(line)
+        if counted is not None and pieces is None:
+            pieces = int(counted["count"])
             continue
         titled = _TITLED.match(line) if number == 0 else None
         if titled is not None:

@@ -1,12 +1,16 @@
 """The faithful version: the estimate's best values for a kitchen, and what taking it again does to an earlier one."""
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 from fern_match.core.estimate.result import Estimate, LayerEstimate
+from fern_match.core.food import Ingredient
 from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen
 from fern_match.core.formulate.record.formula import read_version, written_grams
 from fern_match.core.formulate.record.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
 from fern_match.core.formulate.record.writing import written_version
+from fern_match.core.formulate.solving.pose import PieceLimit
+from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import read_targets, targets_of
 from fern_match.core.study.reading import StudyReading
 
@@ -48,7 +52,39 @@ def kitchen_version(version_id: str, estimate: Estimate, reading: StudyReading, 
     formula = read_version(plain, reading.pantry, comma=reading.comma)
     held = replace(plain, targets=targets_of(formula, reading.pantry))
     targets = read_targets(held, formula, reading)
-    return written_version(held, formula, for_this_kitchen(formula, targets, reading))
+    return written_version(held, formula, for_this_kitchen(formula, targets, reading, within_ranges(estimate)))
+
+
+def within_ranges(estimate: Estimate) -> tuple[PieceLimit, ...]:
+    """That each ingredient of a layer stays in the estimate's range, where anything lets it: declared shares among them.
+
+    Args:
+        estimate: Of the study.
+    """
+    found = []
+    for layer in estimate.layers:
+        sums: dict[str, tuple[float, float]] = {}
+        for one in layer.ingredients:
+            low, high = sums.get(one.ingredient_id, (0.0, 0.0))
+            sums[one.ingredient_id] = low + one.grams.low, high + one.grams.high
+        for key, (low, high) in sums.items():
+            name = f"{layer.layer_id} {key} in the estimate's range"
+            for sign, most in ((1.0, high), (-1.0, -low)):
+                found.append(
+                    PieceLimit(
+                        id=f"{name}, {'above' if sign > 0 else 'below'}",
+                        words=name,
+                        weigh=partial(_is_it, key, sign),
+                        most=most,
+                        layer_id=layer.layer_id,
+                        price=price("estimate's range left"),
+                    )
+                )
+    return tuple(found)
+
+
+def _is_it(key: str, sign: float, food: Ingredient) -> float:
+    return sign if food.id == key else 0.0
 
 
 def taken(

@@ -14,7 +14,7 @@ from fern_match.core.families.admission import CHOCOLATE, best_role
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.solving.choice import without_empty
-from fern_match.core.formulate.solving.pose import Room
+from fern_match.core.formulate.solving.pose import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import Target
 from fern_match.core.study.reading import StudyReading
@@ -22,13 +22,16 @@ from fern_match.core.study.reading import StudyReading
 _MOST_CHOCOLATES = 4
 
 
-def for_this_kitchen(formula: Formula, targets: Sequence[Target], reading: StudyReading) -> Formula:
+def for_this_kitchen(
+    formula: Formula, targets: Sequence[Target], reading: StudyReading, within: Sequence[PieceLimit] = ()
+) -> Formula:
     """A formula with what a kitchen buys in place of what a factory starts from, its amounts solved again.
 
     Args:
         formula: The estimate's best values.
         targets: What it is to keep; a layer that cannot be solved stays as it was.
         reading: The study, with compositions and windows.
+        within: What the estimate leaves room for.
     """
     layers = tuple(kitchen_layer(layer, reading.pantry, reading.families) for layer in formula.layers)
     changed = replace(formula, layers=layers)
@@ -40,7 +43,9 @@ def for_this_kitchen(formula: Formula, targets: Sequence[Target], reading: Study
         if isinstance(first, Solved):
             changed = without_empty(first.formula, chosen)
     solvable = [layer.layer_id for layer in changed.layers]
-    solved = solve(changed, targets, Room(free=solvable, widened=True, explain=False), reading)
+    before = {layer.layer_id: layer for layer in changed.layers if all(one.grams > 0 for one in layer.ingredients)}
+    room = Room(free=solvable, widened=True, before=before, moved="estimate moved", limits=within, explain=False)
+    solved = solve(changed, targets, room, reading)
     return solved.formula if isinstance(solved, Solved) else changed
 
 

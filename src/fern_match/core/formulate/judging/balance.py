@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from fern_match.core.families import Families, Family
+from fern_match.core.families.doses import too_much
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.judging.fat_notes import fat_notes
 from fern_match.core.formulate.judging.handling import ganache_notes, handling_notes, shaping_of
@@ -16,6 +17,7 @@ from fern_match.core.physics.fats import solid_fat_g
 from fern_match.core.physics.grain import GrainRisk, doctor_share, grain_risk, grained_g, sucrose_in_solution_g
 from fern_match.core.physics.water_activity import solutes_per_100_g, water_activity
 
+_OVER = 1.1  # of a largest share: nearer it is the same
 _DRY = 0.04  # g water per g, below which no syrup phase rules the water activity
 _MOVES_SLOWLY, _NEEDS_A_BARRIER = 0.05, 0.15
 _SWEETER, _MUCH_LACTOSE = 1.35, 0.12
@@ -66,6 +68,7 @@ def balance(version: Version, formula: Formula, pantry: Pantry, families: Famili
         if unknown is not None:  # nothing else that would be said of it rests on firm ground
             notes.append(unknown)
             continue
+        notes += _doses(layer, family)
         notes += fat_notes(layer, family, pantry)
         notes += _grain(layer, by_id[layer.layer_id], family, pantry)
         notes += ganache_notes(layer, family, pantry)
@@ -74,6 +77,27 @@ def balance(version: Version, formula: Formula, pantry: Pantry, families: Famili
     notes += _keeping(found)
     order = {Tone.FAILS: 0, Tone.LOOK: 1, Tone.FINE: 2}
     return tuple(sorted(notes, key=lambda note: order[note.tone]))
+
+
+def _doses(layer: FormulaLayer, family: Family | None) -> list[Note]:
+    """What there is more of than makes sense: what burns, turns slimy, grains or is past a legal limit."""
+    found = []
+    for key in dict.fromkeys(line.ingredient_id for line in layer.ingredients):
+        limit = too_much(key, family)
+        lines = [line for line in layer.ingredients if line.ingredient_id == key]
+        share = sum(line.grams for line in lines) / layer.added_g if layer.added_g > 0 else 0.0
+        if limit is not None and share > _OVER * limit[0]:
+            found.append(
+                Note(
+                    topic="Dose",
+                    sentence=f"{lines[0].name} is {100 * share:.2g} % of {layer.name}, where {100 * limit[0]:.2g} % is the most: "
+                    f"{limit[1]}.",
+                    help=f"At most {limit[0] * layer.added_g:.2g} g a piece.",
+                    tone=Tone.FAILS if share > 2 * limit[0] else Tone.LOOK,
+                    layer_id=layer.layer_id,
+                )
+            )
+    return found
 
 
 def _unknown(layer: FormulaLayer, pantry: Pantry) -> Note | None:

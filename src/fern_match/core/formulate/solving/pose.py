@@ -8,6 +8,7 @@ from itertools import pairwise
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import best_role
+from fern_match.core.families.doses import largest_share
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
@@ -60,6 +61,7 @@ class Room:
     keep: bool = True  # whether each line keeps some of what it is
     before: Mapping[str, FormulaLayer] = field(default_factory=dict)  # layers as they are in the version: what they hold can be
     # made, and what moves from there, or goes, has its price
+    moved: str = "own amount moved"  # by which price what moves from there is priced
     hold: float | None = None  # how far a line of theirs may move at all, relative; any way where None
     swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
     gap: float = 1e-6  # how near to the cheapest is near enough, relative
@@ -259,7 +261,7 @@ def _pose_largest_shares(program: Program, placed: Placed, finished_g: float, pr
     """Of each ingredient the largest sensible share, all its lines together; what is locked is the user's own doing."""
     layer, lines = placed.layer, list(zip(placed.amounts, placed.layer.ingredients, strict=True))
     for key in dict.fromkeys(line.ingredient_id for _, line in lines):
-        share = _largest_share(key, placed.family)
+        share = largest_share(key, placed.family)
         own = [(variable, line) for variable, line in lines if line.ingredient_id == key]
         if share is None or any(line.locked for _, line in own):
             continue
@@ -312,7 +314,7 @@ def _pose_line(
         said = f"{words} kept at {stays:.2g} g or more"
         moved = f"{words} allowed to go"
         program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, moved, kind=LimitKind.KEPT))
-    each = price("own amount moved" if start > 0 else "beside its usual amount")
+    each = price(room.moved if start > 0 else "beside its usual amount")
     floor = 0.002 if start > 0 and small else 0.02
     over, under = (program.variable(cost=each / max(usual, floor * scale, 1e-9)) for _ in range(2))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
@@ -493,18 +495,3 @@ def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], re
 def _one_of() -> tuple[frozenset[str], ...]:
     """Ingredients of which a choice takes one: the same thing in other grains or strengths."""
     return tuple(frozenset(row["ingredients"].split("|")) for row in rows("one_of.csv"))
-
-
-@cache
-def _shares() -> tuple[tuple[str, str, float], ...]:
-    return tuple((row["ingredient"], row["family"], float(row["most_pct"]) / 100) for row in rows("largest_shares.csv"))
-
-
-def _largest_share(ingredient_id: str, family: Family | None) -> float | None:
-    """The largest sensible share of one ingredient in a family, of what goes into the bowl.
-
-    Source: data/largest_shares.csv (approximate).
-    """
-    own = [family.id, family.variant_of or "", ""] if family is not None else [""]
-    found = [(own.index(where), share) for key, where, share in _shares() if key == ingredient_id and where in own]
-    return min(found)[1] if found else None  # what is said of the family stands before what is said of its root, and of all

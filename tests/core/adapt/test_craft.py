@@ -1,0 +1,131 @@
+"""What a cook would sign: worked examples of layers that must work, and of changing as little as a rule asks."""
+
+import pytest
+from tests.bench import FAMILIES, PANTRY, READING, caramel, filling, formula, held_to, layer, line
+
+from fern_match.core.adapt import Adapted, adapted, rules_of
+from fern_match.core.adapt.propose import AS_IT_IS, STRAIGHT_SWAP
+from fern_match.core.food import Nutrient
+from fern_match.core.formulate import Formula, FormulaLayer, layer_of_family
+from fern_match.core.formulate.record.formula import read_version
+from fern_match.core.formulate.record.version import Version
+from fern_match.core.label.rows import Region
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
+
+
+def by_ratio(kind: str, grams: float, key: str) -> FormulaLayer:
+    """A layer by its family's working ratio."""
+    made = layer_of_family(FAMILIES[kind], grams, key, key.capitalize(), PANTRY)
+    return read_version(Version(id="v", name="V", layers=(made,)), PANTRY).layers[0]
+
+
+def under(asked: str, what: Formula, region: Region = Region.EU, declared: tuple[str, ...] = ()) -> Adapted:
+    """What adapting gives."""
+    reading = StudyReading(Study(name="bench", region=region), PANTRY)
+    rules = rules_of([asked], region, PANTRY)
+    return adapted(what, held_to(what, reading), rules, reading, serving_g=40, declared=declared, explain=False)
+
+
+def grams(one: FormulaLayer) -> dict[str, float]:
+    """Amounts by ingredient."""
+    return {entry.ingredient_id: entry.grams for entry in one.ingredients}
+
+
+def test_a_straight_swap_moves_only_what_breaks_the_rule() -> None:
+    """Cream and butter of the caramel give way; its sugar and salt stay within a tenth; a layer of nuts stays to the gram."""
+    nuts = layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids"))
+    before = formula(caramel(), nuts)
+    first = under("vegan", before).proposals[0]
+    assert first.name == STRAIGHT_SWAP
+    was, now = grams(before.layers[0]), grams(first.formula.layers[0])
+    assert not {"heavy-cream", "butter-unsalted"} & now.keys()
+    for key in ("white-sugar", "fine-salt"):
+        assert now[key] == pytest.approx(was[key], rel=0.1)
+    assert first.formula.layers[1] == before.layers[1]
+
+
+def test_what_holds_already_is_left_as_it_is() -> None:
+    """A filling without milk under a rule against milk is the answer itself."""
+    before = formula(layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids")))
+    found = under("without-milk", before)
+    assert [one.name for one in found.proposals] == [AS_IT_IS]
+    assert found.proposals[0].formula == before
+    asked = under("without-milk", before, declared=("milk",))
+    assert [one.doubtful for one in asked.breaches] == [True]
+    assert "label declares milk" in asked.breaches[0].sentence
+
+
+@pytest.mark.parametrize("asked", ["keto:4", "sugar-free"])
+def test_a_jelly_keeps_its_gel_and_its_acid(asked: str) -> None:
+    """Pectin holds sugar to standardise it, and acid is a carbohydrate by analysis: neither is a reason to lose them."""
+    before = formula(by_ratio("fruit-jelly", 12, "jelly"))
+    found = under(asked, before)
+    assert found.proposals
+    for one in found.proposals:
+        now = grams(one.formula.layers[0])
+        assert now.keys() & {"pectin-hm", "pectin-lm", "agar", "gelatine-powder", "carrageenan"}, one.name
+        assert now.keys() & {"citric-acid", "cream-of-tartar", "lemon-juice"}, one.name
+
+
+def test_of_erythritol_no_more_than_the_water_holds() -> None:
+    """In what is wet: 0.59 g to a gram of water at 20 °C, less a fifth for what else is dissolved."""
+    before = formula(by_ratio("fruit-jelly", 12, "jelly"))
+    for one in under("keto:4", before).proposals:
+        made = one.formula.layers[0]
+        water = sum(
+            entry.grams * (PANTRY[entry.ingredient_id].per_100_g[Nutrient.WATER] or 0) / 100 for entry in made.ingredients
+        )
+        dissolved = grams(made).get("erythritol", 0.0) * (PANTRY["erythritol"].per_100_g[Nutrient.POLYOLS] or 0) / 100
+        assert dissolved <= 0.8 * 0.59 * (water - made.water_lost_g) + 1e-6, one.name
+
+
+def test_a_hard_sugar_is_made_of_what_has_a_glass() -> None:
+    """A brittle without sugar: of erythritol, maltitol and allulose a tenth at most, isomalt or polydextrose instead."""
+    before = formula(by_ratio("brittle", 12, "brittle"))
+    found = under("no-added-sugar", before, Region.US)
+    assert found.proposals
+    for one in found.proposals:
+        made = one.formula.layers[0]
+        now = grams(made)
+        soft = sum(
+            now.get(key, 0.0) for key in ("erythritol", "maltitol-powder", "maltitol-syrup", "allulose-crystalline", "xylitol")
+        )
+        assert soft <= 0.1 * made.added_g + 1e-6, one.name
+        assert now.keys() & {"isomalt", "polydextrose"}, one.name
+
+
+def test_chocolate_is_bought_before_it_is_made() -> None:
+    """A milk coat under vegan becomes a bought chocolate labelled so."""
+    before = formula(layer("coat", "milk-coat", line("milk-chocolate-33", 12, "chocolate")), filling())
+    for one in under("vegan", before).proposals[:1]:
+        chocolates = {key for key in grams(one.formula.layers[0]) if PANTRY[key].category == "chocolate"}
+        assert any(key.startswith("vegan-") for key in chocolates)
+
+
+def test_seeds_stand_in_for_nuts_only_under_a_rule_against_nuts() -> None:
+    """Peanuts too sugary for a claim are no reason for pumpkin seeds, salt and oil."""
+    before = formula(layer("nuts", "whole-nuts", line("almond-roasted", 10, "nut-solids")))
+    found = under("sugar-free", before)
+    assert not found.proposals
+    assert found.unmet is not None
+    assert found.unmet.nearest == "no-added-sugar"
+    seeds = under("without-nuts", before).proposals
+    assert all(grams(one.formula.layers[0]).keys() & {"pumpkin-seeds", "sunflower-seeds"} for one in seeds)
+    assert seeds
+
+
+def test_what_must_be_asked_about_stays_with_the_question() -> None:
+    """Pretzels have no twin that is sure to be vegan: they stay, and the proposal asks."""
+    before = formula(
+        layer("crisp", "crisp-in-chocolate", line("dark-chocolate-70", 8, "chocolate"), line("pretzels", 4, "crisp"))
+    )
+    found = under("vegan", before).proposals
+    assert found
+    assert "pretzels" in grams(found[0].formula.layers[0])
+    assert "pretzels" in found[0].doubtful
+
+
+def test_the_bench_is_of_the_families_that_ship() -> None:
+    """What is tested here is what users get."""
+    assert READING.families is FAMILIES
