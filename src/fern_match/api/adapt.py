@@ -30,7 +30,7 @@ from fern_match.core.adapt import (
 )
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
-from fern_match.core.formulate import Overview, PrintedRow, declared_of, printed_rows, serving_g, slice_of_version
+from fern_match.core.formulate import Overview, PrintedRow, compared, declared_of, printed_rows, serving_g, slice_of_version
 
 router = APIRouter(prefix="/api/matches/{match_id}/versions/{version_id}/adapt", tags=["adapt"])
 
@@ -87,6 +87,7 @@ class AdaptedLineOut(BaseModel):
     grams: float
     instead_of: list[str]  # names
     is_new: bool
+    same: bool  # as much of it as in the version
 
 
 class AdaptedLayerOut(BaseModel):
@@ -99,6 +100,7 @@ class AdaptedLayerOut(BaseModel):
     texture: str
     tone: str
     finished_g: float
+    same: bool  # in every line
     lines: list[AdaptedLineOut]
 
 
@@ -345,8 +347,11 @@ def _rule_out(rule: Rule) -> RuleOut:
 
 def _layers_out(found: Overview, proposal: Proposal | None, renamed: Mapping[str, str], opened: Opened) -> list[AdaptedLayerOut]:
     pantry, families = opened.reading.pantry, opened.reading.families
+    formula = proposal.formula if proposal is not None else found.formula
+    changed = [one for one in compared(found.formula, formula) if not one.same]
+    moved = {(one.layer_id, one.ingredient_id) for one in changed}
     out = []
-    for layer in (proposal.formula if proposal is not None else found.formula).layers:
+    for layer in formula.layers:
         family = families.by_id.get(layer.family)
         was = {line.ingredient_id for one in found.formula.layers if one.layer_id == layer.layer_id for line in one.ingredients}
         told = {line.ingredient_id: line for line in proposal.lines[layer.layer_id]} if proposal is not None else {}
@@ -359,6 +364,7 @@ def _layers_out(found: Overview, proposal: Proposal | None, renamed: Mapping[str
                 if line.ingredient_id in told
                 else [],
                 is_new=line.ingredient_id not in was,
+                same=(layer.layer_id, line.ingredient_id) not in moved,
             )
             for line in sorted(layer.ingredients, key=lambda one: -one.grams)
         ]
@@ -371,6 +377,7 @@ def _layers_out(found: Overview, proposal: Proposal | None, renamed: Mapping[str
                 texture=family.traits.texture if family is not None else UNKNOWN_TEXTURE,
                 tone=family.traits.tone if family is not None else UNKNOWN_TONE,
                 finished_g=layer.finished_g,
+                same=all(one.layer_id != layer.layer_id for one in changed),
                 lines=lines,
             )
         )

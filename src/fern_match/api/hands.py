@@ -35,8 +35,8 @@ class _Hand:
 
     def __init__(self, context: BaseContext) -> None:
         self._ours, theirs = context.Pipe()
-        self._stop = context.Event()
-        self._done = context.Value("d", 0.0)
+        self._stop = context.RawValue("b", 0)  # one writes, the other reads: no lock is needed
+        self._done = context.RawValue("d", 0.0)
         self.process: BaseProcess = context.Process(  # type: ignore[attr-defined]
             target=_serve, args=(theirs, self._stop, self._done), daemon=True
         )
@@ -44,13 +44,13 @@ class _Hand:
         theirs.close()
 
     def do(self, compute: Compute[Result], should_stop: Callable[[], bool], progress: Callable[[float], None]) -> Result:
-        self._stop.clear()
+        self._stop.value = 0
         self._done.value = 0.0
         try:
             self._ours.send_bytes(pickle.dumps(compute, pickle.HIGHEST_PROTOCOL))
             while not self._ours.poll(_ASK_EVERY_S):
                 if should_stop():
-                    self._stop.set()
+                    self._stop.value = 1
                 progress(self._done.value)
             worked, found = pickle.loads(self._ours.recv_bytes())
         except (EOFError, OSError) as error:
@@ -128,6 +128,9 @@ def _serve(theirs: Connection, stop: Any, done: Any) -> None:
     def progress(share: float) -> None:
         done.value = share
 
+    def should_stop() -> bool:
+        return bool(stop.value)
+
     parent = os.getppid()
     while True:
         while not theirs.poll(_ALONE_EVERY_S):
@@ -139,7 +142,7 @@ def _serve(theirs: Connection, stop: Any, done: Any) -> None:
             return
         found: tuple[bool, Any]
         try:
-            found = True, compute(stop.is_set, progress)
+            found = True, compute(should_stop, progress)
         except Exception as error:  # whatever it is, who asked learns of it
             found = False, error
         theirs.send_bytes(pickle.dumps(found, pickle.HIGHEST_PROTOCOL))

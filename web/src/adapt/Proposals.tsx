@@ -73,7 +73,12 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
           </tr>
         </thead>
         <tbody>
-          <Head columns={proposals.length}>What differs</Head>
+          <Head columns={proposals.length}>
+            What differs
+            {noticed.length === 0 && (
+              <span className="font-normal text-ink-2">: nothing one would notice</span>
+            )}
+          </Head>
           {noticed.map((side) => (
             <tr key={side.what} className="align-baseline">
               <th scope="row" className="py-0.5 text-left font-normal">
@@ -95,11 +100,17 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
               })}
             </tr>
           ))}
+          <Advice title="Who eats it will notice" of={(one) => one.changes} proposals={proposals} />
+          <Advice title="To be said and minded" of={(one) => one.warnings} proposals={proposals} />
           <Head columns={proposals.length}>Grams a piece</Head>
           {layers.map((layer, at) => (
             <tr key={layer.layer_id}>
               <td className="pb-3 align-top">
-                <Amounts layer={layer} must={(id) => ask(withRequired(asked, layer.layer_id, id))} />
+                <Amounts
+                  layer={layer}
+                  forbid={(id) => ask({ ...asked, forbidden: [...asked.forbidden, id] })}
+                  must={(id) => ask(withRequired(asked, layer.layer_id, id))}
+                />
               </td>
               {proposals.map((one) => (
                 <td key={one.system} className="pb-3 align-top">
@@ -134,9 +145,7 @@ export function Proposals({ worked, versionId, asked, ask, stale }: ProposalsPro
             </tr>
           ))}
           <Advice title="What keeps it from being nearer" of={heldBack} proposals={proposals} />
-          <Advice title="Who eats it will notice" of={(one) => one.changes} proposals={proposals} />
           <Advice title="In the cook" of={(one) => one.process} proposals={proposals} />
-          <Advice title="To be said and minded" of={(one) => one.warnings} proposals={proposals} />
         </tbody>
       </table>
       {naming && (
@@ -273,6 +282,15 @@ function Amounts(props: {
   must: (id: string) => void;
 }) {
   const { layer, was, forbid, must } = props;
+  if (was && layer.same)
+    return (
+      <p className="flex justify-between text-ink-2">
+        <span>
+          {layer.name}, <em>as it is</em>
+        </span>
+        <span>{figure(layer.finished_g, 2)}</span>
+      </p>
+    );
   return (
     <>
       <p className="flex justify-between font-semibold">
@@ -285,7 +303,9 @@ function Amounts(props: {
       <ul>
         {layer.lines.map((line, at) => (
           <li key={line.ingredient_id} className="group relative flex items-baseline gap-2">
-            <span className={`min-w-0 flex-1 ${was && line.is_new ? "text-fern-700" : ""}`}>
+            <span
+              className={`min-w-0 flex-1 ${was ? TONE[line.is_new ? "new" : line.same ? "same" : "moved"] : ""}`}
+            >
               {line.name}
               {was && line.instead_of.length > 0 && (
                 <span className="block text-xs text-ink-2">
@@ -304,7 +324,7 @@ function Amounts(props: {
               >
                 must have
               </Button>
-              {forbid && line.is_new && (
+              {forbid && (line.is_new || !was) && (
                 <Button
                   look="bare"
                   data-line="not"
@@ -317,13 +337,18 @@ function Amounts(props: {
                 </Button>
               )}
             </span>
-            <span>{figure(line.grams, line.grams < 0.1 ? 4 : 2)}</span>
+            <span className={was && line.same ? "text-ink-2" : ""}>
+              {figure(line.grams, line.grams < 0.1 ? 4 : 2)}
+            </span>
           </li>
         ))}
       </ul>
     </>
   );
 }
+
+/** What is the same is quiet, what came in stands out. */
+const TONE = { new: "text-fern-700", same: "text-ink-2", moved: "" };
 
 /** Sentences that all proposals share are said once. */
 function Advice(props: { title: string; of: (one: ProposalOut) => string[]; proposals: ProposalOut[] }) {

@@ -72,17 +72,18 @@ class Bench:
         """Whether a rule keeps milk out."""
         return any(rule.excludes == "animal" or rule.excluded == "milk" for rule in self.rules)
 
-    def allowed(self, food: Ingredient, system: System | None, *, rich: bool = False) -> bool:
+    def allowed(self, food: Ingredient, system: System | None, *, rich: bool = False, asking: bool = False) -> bool:
         """Whether an ingredient may be used in a proposal of a system.
 
         Args:
             food: Of the pantry.
             system: Of the proposal.
             rich: Whether it may hold so much of what a rule limits that it is seldom worth trying.
+            asking: Whether it may depend on its maker.
         """
         if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):
             return False
-        if any(rule.forbids(food) or rule.doubts(food) for rule in self.rules):
+        if any(rule.forbids(food) or (rule.doubts(food) and not asking) for rule in self.rules):
             return False
         if not self.of_sugar or food.category == "intense-sweetener":  # counted by the milligram
             return True

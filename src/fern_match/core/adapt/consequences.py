@@ -74,6 +74,7 @@ def differences(
         )
         for rule in limited.values()
     ]
+    said = {(one.what, one.unit) for one in found}
     found += [
         Difference(what=f"Weight of {layer.name}", unit="g", before=layer.finished_g, after=other.finished_g)
         for layer, other in zip(before.layers, after.layers, strict=True)
@@ -88,12 +89,13 @@ def differences(
     ):
         unit = "g of sugar in 100 g" if what is Property.SWEETNESS else "g in 100 g"
         sides = [_per_100(one, what, pantry) for one in (before, after)]
-        found.append(Difference(what=name, unit=unit, before=sides[0], after=sides[1]))
+        if (name, unit) not in said:
+            found.append(Difference(what=name, unit=unit, before=sides[0], after=sides[1]))
     solids = [solid_fat_g(fat_by_kind(one.layers, pantry), 20) for one in (before, after)]
     found.append(Difference(what="Solid fat at 20 °C", unit="g a piece", before=solids[0], after=solids[1]))
     found.append(Difference(what="Cooling", unit="kJ/kg", before=cooling(before, pantry), after=cooling(after, pantry)))
     loads = [load_of_serving(one, pantry, serving_g) for one in (before, after)]
-    found.append(Difference(what="Laxative doses in a serving", unit="1 is where it begins", before=loads[0], after=loads[1]))
+    found.append(Difference(what="Laxative doses", unit="a serving", before=loads[0], after=loads[1]))
     costs = [cost_of(one.layers, pantry) for one in (before, after)]
     found.append(Difference(what="Cost", unit="a piece", before=costs[0], after=costs[1]))
     return tuple(found)
@@ -194,7 +196,7 @@ def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -
         f"{layer.name}: {line.name} in place of {listed([_name(key, pantry) for key in line.instead_of])} (rough)."
         for layer in proposal.formula.layers
         for line in proposal.lines[layer.layer_id]
-        if line.swap is None and line.instead_of
+        if line.swap is None and line.instead_of and line.ingredient_id != "water"
     ]
     return (*swapped, *others, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
 
@@ -209,7 +211,12 @@ def _tastes_gone(proposal: Proposal, before: Formula, pantry: Pantry) -> list[st
         gone = [line for line in tasted if line.ingredient_id not in now | stood_in]
         found += [f"{layer.name}: {line.name} goes, and nothing stands in for its taste (sure)." for line in gone]
         others = [line for line in was.ingredients if line not in gone and line.ingredient_id not in now | stood_in]
-        much = [line for line in others if line.grams > _A_GOOD_PART * was.added_g and line.ingredient_id != "water"]
+        came = sum(
+            line.grams for line in layer.ingredients if line.ingredient_id not in {one.ingredient_id for one in was.ingredients}
+        )
+        much = [
+            line for line in others if line.grams > max(_A_GOOD_PART * was.added_g, 2 * came) and line.ingredient_id != "water"
+        ]
         found += [f"{layer.name}: {line.name} goes, and nothing stands in for it (sure)." for line in much]
     return found
 

@@ -170,13 +170,13 @@ class _Offer:
 
     def _stays_with_a_question(self, line: FormulaIngredient, food: Ingredient) -> bool:
         """Whether what its maker must be asked about may stay: nothing that is sure stands in for it."""
-        if not self.bench.doubtful(food):
+        if not self.bench.doubtful(food) or not self.bench.allowed(food, self.system, asking=True):
             return False
         return not any(
             key in self.bench.pantry and self.bench.allowed(self.bench.pantry[key], self.system)
             for swap in swaps_for(line.ingredient_id, self.family.id)
             if self._goes(swap)
-            for key in swap.to[:1]
+            for key in swap.to
         )
 
     def add(

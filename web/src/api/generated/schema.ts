@@ -1195,6 +1195,8 @@ export interface components {
             tone: string;
             /** Finished G */
             finished_g: number;
+            /** Same */
+            same: boolean;
             /** Lines */
             lines: components["schemas"]["AdaptedLineOut"][];
         };
@@ -1213,6 +1215,8 @@ export interface components {
             instead_of: string[];
             /** Is New */
             is_new: boolean;
+            /** Same */
+            same: boolean;
         };
         /**
          * AdaptedOut

@@ -21,7 +21,7 @@ from fern_match.core.study.reading import StudyReading
 _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
 _WATER_STEP = 0.01
-_SENSIBLE = 0.004  # least share of a layer at which a newly chosen ingredient makes sense
+_SENSIBLE = 0.01  # least share of a layer at which a newly chosen ingredient makes sense
 _KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gives taste by a little is not to vanish
 SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
