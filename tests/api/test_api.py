@@ -332,7 +332,7 @@ def test_what_does_not_fit_is_refused_with_a_sentence(
 def test_choices_are_offered(client: TestClient) -> None:
     """Pantry, families and usual builds."""
     assert len(client.get("/api/pantry").json()) == len(standard_pantry().by_id)
-    assert len(client.get("/api/families").json()) == 81
+    assert len(client.get("/api/families").json()) == 84
     builds = client.get("/api/starter-builds").json()["builds"]
     assert len(builds) == 11
     assert all(build["slice"]["bands"] for build in builds)

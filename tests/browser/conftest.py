@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 from tests.served import Launcher, Server
 
 from fern_match.api.app import create_app
@@ -81,6 +81,7 @@ def clean_page(page: Page) -> Iterator[Page]:
     page.on("pageerror", lambda error: failures.append(str(error)))
     page.on("console", lambda said: failures.append(said.text) if "Content Security Policy" in said.text else None)
     page.set_default_timeout(20_000)
+    expect.set_options(timeout=20_000)  # a busy machine takes its time: slow is not wrong
     yield page
     assert failures == []
 

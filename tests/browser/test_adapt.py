@@ -27,16 +27,16 @@ def test_vegan_by_keyboard_and_kept(clean_page: Page, demo_server: Server) -> No
     broken = page.get_by_role("region", name="What breaks it now")
     expect(broken).to_contain_text("Skimmed milk powder is of animal origin")
     expect(broken).to_contain_text("Ask the maker")
-    oat = page.get_by_role("button", name="Keep as a version: Oat")
-    expect(oat).to_be_visible(timeout=_LONG_MS)
+    straight = page.get_by_role("button", name="Keep as a version: Straight swap")
+    expect(straight).to_be_visible(timeout=_LONG_MS)
     proposals = page.get_by_role("region", name="Proposals")
     expect(proposals).to_contain_text("for skimmed milk powder")
     expect(proposals).to_contain_text("not an allergen statement")
-    oat.press("Enter")
+    straight.press("Enter")
     expect(page).to_have_url(re.compile("formulate.*vegan"), timeout=_LONG_MS)
-    expect(page.get_by_role("button", name="Vegan, oat", exact=True)).to_have_attribute("aria-current", "true")
+    expect(page.get_by_role("button", name="Vegan, straight swap", exact=True)).to_have_attribute("aria-current", "true")
     page.get_by_role("button", name="Undo: ").click()
-    expect(page.get_by_role("button", name="Vegan, oat", exact=True)).to_have_count(0)
+    expect(page.get_by_role("button", name="Vegan, straight swap", exact=True)).to_have_count(0)
 
 
 def test_what_is_not_wanted_is_left_out(clean_page: Page, demo_server: Server) -> None:

@@ -5,7 +5,7 @@ from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer
 
 from fern_match.core.adapt import BadRule, Rule, breaches, category_choices, rule_choices, rules_of, suggested_limits
 from fern_match.core.adapt.keep import as_kept
-from fern_match.core.adapt.rules import not_approved, resolved
+from fern_match.core.adapt.rules import not_approved, resolved, rule_sets
 from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
@@ -177,9 +177,9 @@ def test_what_is_not_authorised_is_said_with_its_region() -> None:
 
 
 def test_the_load_of_a_gram() -> None:
-    """30 g of maltitol are one dose, 46 g of erythritol as well; sugar is none."""
+    """30 g of maltitol are one dose, 35 g of erythritol as well; sugar is none."""
     assert 30 * load_per_gram(PANTRY["maltitol-powder"]) == pytest.approx(1, abs=0.05)
-    assert 46 * load_per_gram(PANTRY["erythritol"]) == pytest.approx(1, abs=0.05)
+    assert 35 * load_per_gram(PANTRY["erythritol"]) == pytest.approx(1, abs=0.05)
     assert load_per_gram(PANTRY["white-sugar"]) == 0
 
 
@@ -252,3 +252,32 @@ def test_of_every_doubtful_ingredient_is_said_what_to_ask() -> None:
     """Each that the pantry leaves open has a question, and none that it does not."""
     open_ones = {food.id for food in PANTRY.all() if food.vegan not in {"yes", "no"}}
     assert {key for row in rows("ask_maker.csv") for key in row["ingredients"].split("|")} == open_ones
+
+
+@pytest.mark.parametrize("key", sorted(rule_sets()))
+def test_every_set_names_what_there_is_and_leaves_something_out(key: str) -> None:
+    """Ids, categories and figures of the pantry; at least one ingredient is refused, and what is refused is not asked about."""
+    rule = rules_of([key], Region.EU, PANTRY)[0]
+    for term in (*rule_sets()[key].forbids, *rule_sets()[key].asks):
+        kind, _, rest = term.partition(":")
+        if kind == "id":
+            assert rest in PANTRY or rest in {"palm-stearin", "vegetable-glycerol"}, term
+        elif kind == "category":
+            assert any(food.category == rest for food in PANTRY.all()), term
+    refused = [food for food in PANTRY.all() if rule.forbids(food)]
+    assert refused
+    assert rule.source
+    assert rule.promises_not
+
+
+def test_a_set_asks_where_the_maker_decides() -> None:
+    """Palm hides in emulsifiers; a caramel with spirits is none without alcohol."""
+    palm, alcohol = rules_of(["without-palm", "without-alcohol"], Region.EU, PANTRY)
+    assert palm.forbids(PANTRY["palm-oil"])
+    assert palm.doubts(PANTRY["mono-and-diglycerides"])
+    assert not palm.doubts(PANTRY["cocoa-butter"])
+    assert alcohol.forbids(PANTRY["rum"])
+    nuts = rules_of(["without-nuts-and-peanuts"], Region.US, PANTRY)[0]
+    assert nuts.forbids(PANTRY["peanut-roasted"])
+    assert nuts.forbids(PANTRY["hazelnut-paste"])
+    assert "peanuts" in rules_of(["without-nuts"], Region.US, PANTRY)[0].promises_not

@@ -244,7 +244,7 @@ function leaveOut(rules: Rules, version: VersionView) {
   const lines = version.layers.flatMap((layer) => layer.lines).filter((line) => line.known);
   const own = new Map(lines.map((line) => [`without-${line.ingredient_id}`, line.name]));
   return [
-    ...rules.without.map((id) => ({ id, name: id.replace("without-", "") })),
+    ...rules.without.map((id) => ({ id, name: id.replace("without-", "").replaceAll("-", " ") })),
     ...[...own].map(([id, name]) => ({ id, name })),
     ...rules.categories.map((id) => ({ id, name: `any ${id.replace("no-", "").replaceAll("-", " ")}` })),
   ];

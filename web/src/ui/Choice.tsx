@@ -1,5 +1,5 @@
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { useRef, useState, type KeyboardEvent } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { ranked, type Option } from "./ranked";
 
 export type { Option } from "./ranked";
@@ -110,6 +110,8 @@ function Options({ shown, query }: { shown: readonly Option[]; query: string }) 
   );
 }
 
+const MOST_FRAMES = 60;
+
 const pressAgain = (input: HTMLInputElement) =>
   requestAnimationFrame(() =>
     input.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true })),
@@ -119,7 +121,15 @@ const pressAgain = (input: HTMLInputElement) =>
 function useNarrowing(options: readonly Option[], value: string | null) {
   const [query, setText] = useState("");
   const justTyped = useRef(false);
+  const again = useRef(0);
+  const waiting = useRef<HTMLInputElement | null>(null);
   const shown = ranked(options, query, value);
+  useEffect(() => {
+    if (waiting.current && options.length > 0) {
+      pressAgain(waiting.current);
+      waiting.current = null;
+    }
+  }, [options.length]);
   const setQuery = (text: string) => {
     justTyped.current = text.trim() !== "";
     setText(text);
@@ -127,9 +137,15 @@ function useNarrowing(options: readonly Option[], value: string | null) {
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, open: boolean, marked: boolean) => {
     if (event.key === "Enter" && open && query.trim() && !marked) {
       event.preventDefault(); // the list is on its way: what was typed stays, and Enter counts once its best match is marked
-      if (shown.length > 0) pressAgain(event.currentTarget);
+      if (options.length === 0) waiting.current = event.currentTarget;
+      else if (shown.length > 0 && again.current < MOST_FRAMES) {
+        again.current += 1;
+        pressAgain(event.currentTarget);
+      }
       return;
     }
+    again.current = 0;
+    waiting.current = null;
     if (event.key === "ArrowDown" && open && justTyped.current) event.preventDefault();
     if (event.key === "Escape" && !open) event.currentTarget.blur();
     if (event.key !== "Tab" && event.key !== "Shift") justTyped.current = false;

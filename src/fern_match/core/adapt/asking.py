@@ -7,14 +7,18 @@ piece; `no-polyol` leaves out every polyol, `without-milk` an allergen, `without
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from fern_match.core.adapt.rules import ENERGY, OWN_MEASURES, BadRule, Rule, amount_for
+from fern_match.core.adapt.rules import ENERGY, OWN_MEASURES, SET, BadRule, Rule, amount_for, rule_sets
 from fern_match.core.data import rows
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula
 from fern_match.core.label.rows import Region
 
 WITHOUT, NO, AT_MOST = "without-", "no-", "at-most-"
-_ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "soy", "sesame", "coconut", "sulphites")
+_LEAVES_IN = {  # what a word does not mean everywhere
+    "nuts": "; tree nuts alone: peanuts, coconut, pine nuts and chestnuts stay (“nuts and peanuts” leaves out both)",
+    "nuts-and-peanuts": "; coconut, pine nuts and chestnuts stay",
+}
+_ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "nuts-and-peanuts", "soy", "sesame", "coconut", "sulphites")
 _OWN = (*OWN_MEASURES, ENERGY)
 _BASES = {"piece": "piece", "serving": "serving", "100g": "100 g"}
 _SUGGESTED = 0.8  # of what the version holds
@@ -41,7 +45,12 @@ def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule
 def rule_choices() -> tuple[str, ...]:
     """Ids of the rules there are; any ingredient or category can be left out as well."""
     own = (f"{AT_MOST}{what}" for what in _OWN)
-    return (*dict.fromkeys(row["id"] for row in rows("rules.csv")), *own, *(f"{WITHOUT}{name}" for name in _ALLERGENS))
+    return (
+        *dict.fromkeys(row["id"] for row in rows("rules.csv")),
+        *own,
+        *(f"{WITHOUT}{name}" for name in _ALLERGENS),
+        *rule_sets(),
+    )
 
 
 def category_choices(pantry: Pantry) -> tuple[str, ...]:
@@ -102,15 +111,26 @@ def _left_out(key: str, region: Region, pantry: Pantry) -> Rule | None:
     what = key.removeprefix(WITHOUT) if key.startswith(WITHOUT) else ""
     kind = key.removeprefix(NO) if key.startswith(NO) else ""
     own = "your own rule"
+    if key in rule_sets():
+        found = rule_sets()[key]
+        return Rule(
+            id=key,
+            name=found.name,
+            source=found.source,
+            promises_not=found.promises_not,
+            region=region,
+            excludes=SET,
+            excluded=key,
+        )
     if what in _ALLERGENS:
         return Rule(
             id=key,
-            name=f"Without {what}",
+            name=f"Without {what.replace('-', ' ')}",
             source="the pantry's allergens, on the cautious side",
-            promises_not="no traces: read every packet, and do not rely on it for an allergy",
+            promises_not=f"no traces: read every packet, and do not rely on it for an allergy{_LEAVES_IN.get(what, '')}",
             region=region,
             excludes="allergen",
-            excluded=what,
+            excluded=what.replace("-", " "),
         )
     if what in pantry:
         name = f"Without {pantry[what].name.lower()}"

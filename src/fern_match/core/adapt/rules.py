@@ -3,7 +3,7 @@
 Worked example: net carbohydrate of 40 g carbohydrate with 12 g fibre, 8 g erythritol and 5 g allulose: 40 - 12 - 8 - 5 = 15 g.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 
@@ -44,6 +44,56 @@ _MEASURED = {  # what must be known of an ingredient to hold it to a limit
     ENERGY: (Nutrient.FAT, Nutrient.CARBOHYDRATE, Nutrient.PROTEIN, Nutrient.FIBRE, Nutrient.POLYOLS, Nutrient.ALCOHOL),
     **{what: (nutrient,) for what, nutrient in OWN_MEASURES.items()},
 }
+
+
+SET = "set"
+
+
+@dataclass(frozen=True, slots=True)
+class RuleSet:
+    """Ingredients that a rule leaves out together, and those whose makers must be asked."""
+
+    name: str
+    forbids: tuple[str, ...]  # id:one, category:one, or over:figure:amount in 100 g
+    asks: tuple[str, ...]
+    source: str
+    promises_not: str
+
+
+@cache
+def rule_sets() -> Mapping[str, RuleSet]:
+    """Rules that leave out a set, by id.
+
+    Source: data/rule_sets.csv.
+    """
+    return {
+        row["id"]: RuleSet(
+            row["name"],
+            tuple(one for one in row["forbids"].split("|") if one),
+            tuple(one for one in row["asks"].split("|") if one),
+            row["source"],
+            row["promises_not"],
+        )
+        for row in rows("rule_sets.csv")
+    }
+
+
+def rule_set(key: str) -> RuleSet:
+    """One of them, by the id of its rule."""
+    return rule_sets()[key]
+
+
+def _is_of(terms: Sequence[str], food: Ingredient) -> bool:
+    """Whether an ingredient is one of a set's; a figure that nobody knows is none of them, and is asked about elsewhere."""
+    for term in terms:
+        kind, _, rest = term.partition(":")
+        if kind == "over":
+            column, _, most = rest.partition(":")
+            if (food.per_100_g.get(Nutrient(column)) or 0.0) > float(most):
+                return True
+        elif rest == (food.id if kind == "id" else food.category):
+            return True
+    return False
 
 
 @dataclass(eq=False)
@@ -95,6 +145,8 @@ class Rule:
             return f"{food.name} is to be left out."
         if self.excludes == "category" and food.category == self.excluded:
             return f"{food.name} is of a kind that is to be left out."
+        if self.excludes == SET and _is_of(rule_set(self.excluded).forbids, food):
+            return f"{food.name} is what “{self.name}” leaves out."
         return ""
 
     @property
@@ -105,6 +157,8 @@ class Rule:
     def doubts(self, food: Ingredient) -> bool:
         """Whether the rule depends on the maker of an ingredient, or on a figure or an allergen of it that nobody has entered."""
         if self.excludes == "animal" and vegan_in(food, self.region) == "check":
+            return True
+        if self.excludes == SET and _is_of(rule_set(self.excluded).asks, food):
             return True
         if self.excludes == "allergen" and not (food.allergens_known and self.named.isdisjoint(may_hold(food))):
             return True

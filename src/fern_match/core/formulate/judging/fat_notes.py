@@ -48,7 +48,7 @@ def fat_notes(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> lis
             )
         )
     solid = solid_fat_g(kinds, 20)
-    if solid is not None and worst is None:
+    if solid is not None and worst is None and not _is_bought_coating(layer, pantry):
         share = solid / fat
         feel = "snaps" if share >= _SNAP else "bites soft" if share >= _SOFT else "stays soft"
         melted = (solid_fat_g(kinds, 35) or 0.0) / fat
@@ -73,6 +73,12 @@ def fat_notes(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> lis
             )
         )
     return notes
+
+
+def _is_bought_coating(layer: FormulaLayer, pantry: Pantry) -> bool:
+    """Whether a coat is mostly a coating as it is sold: its fractionated or hardened fat snaps, which no table of oils says."""
+    bought = sum(line.grams for line in layer.ingredients if line.ingredient_id in pantry and "coating" in line.ingredient_id)
+    return bought > layer.added_g / 2
 
 
 def _filling_fat(layer: FormulaLayer, pantry: Pantry) -> list[Note]:
