@@ -28,6 +28,10 @@ SMALL_ROLES = frozenset(
 )
 _SMALLEST = 0.0004
 _SOME = 0.5  # of what it is in the version, that a line which stays has at least
+_COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
+_THICKENS = frozenset(
+    {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
+)
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 _TASTED = 0.005  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
@@ -194,7 +198,9 @@ def _pose_layer(
             _pose_window(program, placed, role, names, finished_g, room, _present(proof, role, family, families))
     _pose_largest_shares(program, placed, finished_g, proof)
     if room.choose and family is not None:
-        _pose_polyols(program, placed, family, finished_g, proof, pantry)
+        _pose_polyols(program, placed, family, proof, pantry)
+        if family.place == "coat" and len(family.roles) > 1:
+            _pose_coat(program, placed, proof, pantry)
     return placed
 
 
@@ -214,9 +220,32 @@ def _present(proof: FormulaLayer | None, role: Role, family: Family, families: F
     return sum(line.grams / strength(role, line.ingredient_id) for line in serving) / proof.added_g
 
 
-def _pose_polyols(
-    program: Program, placed: Placed, family: Family, finished_g: float, proof: FormulaLayer | None, pantry: Pantry
-) -> None:
+def _pose_coat(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
+    """A coat from its parts flows by its fat and turns pasty by flours, starches and plant proteins.
+
+    Source: working limits of coats, 28 % of fat and a twentieth (approximate).
+    """
+    if proof is not None:
+        return
+    layer = placed.layer
+    lines = [
+        (variable, pantry[line.ingredient_id])
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    ]
+    fat = dict.fromkeys(placed.amounts, -_COATS_FROM)
+    pasty = dict.fromkeys(placed.amounts, -_PASTY)
+    for variable, food in lines:
+        fat[variable] += (food.per_100_g.get(Nutrient.FAT) or 0.0) / 100
+        if food.category in _THICKENS or food.id in _THICKENS:
+            pasty[variable] += 1.0
+    words = f"{layer.name} with {100 * _COATS_FROM:g} % of fat, to coat with"
+    program.limit(Limit(f"{layer.layer_id} coats", fat, 0.0, _INF, words))
+    words = f"At most {100 * _PASTY:g} % of {layer.name} of flours, starches and plant proteins"
+    program.limit(Limit(f"{layer.layer_id} pasty", pasty, -_INF, 0.0, words))
+
+
+def _pose_polyols(program: Program, placed: Placed, family: Family, proof: FormulaLayer | None, pantry: Pantry) -> None:
     """Where a polyol may be: of what grains no more than a wet layer's water holds, in a glass next to nothing of what has none.
 
     Source: data/polyols.csv (solubilities), data/traits.csv (which families are wet or glass); approximate.
