@@ -152,7 +152,8 @@ def test_two_windows_never_overwrite_each_other_silently(clean_page: Page, serve
     type_into(page, "Maker", "Second")
     expect(page.get_by_text("changed in another window")).to_be_visible()
     expect(page.get_by_label("Maker", exact=True)).to_have_value("Second")
-    page.get_by_role("button", name="Keep what I typed").click()
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        page.get_by_role("button", name="Keep what I typed").click()
     expect(page.get_by_text("changed in another window")).to_be_hidden()
     other.reload()
     expect(other.get_by_label("Maker", exact=True)).to_have_value("Second")

@@ -18,6 +18,8 @@ from fern_match.core.formulate import (
     Origin,
     OriginKind,
     Version,
+    VersionIngredient,
+    VersionLayer,
     VersionNote,
     serving_g,
     targets_of,
@@ -65,11 +67,25 @@ def kept(
         id=fresh_id(name, set(taken)),
         name=name,
         parent=parent.id,
-        layers=tuple(replace(layer, name=called.get(layer.id, layer.name)) for layer in written.layers),
+        layers=tuple(
+            replace(layer, name=called.get(layer.id, layer.name), ingredients=_heaviest_first(layer, proposal))
+            for layer in written.layers
+        ),
         origin=Origin(kind=OriginKind.ADAPTED, rules=(*asked, *(f"{WITHOUT}{key}" for key in forbidden))),
         targets=targets_of(proposal.formula, reading.pantry),
         notes=_notes(proposal, parent, before, rules, reading),
     )
+
+
+def _heaviest_first(layer: VersionLayer, proposal: Proposal) -> tuple[VersionIngredient, ...]:
+    """Lines as a recipe has them: what there is most of comes first."""
+    amounts = {
+        line.ingredient_id: line.grams
+        for other in proposal.formula.layers
+        if other.layer_id == layer.id
+        for line in other.ingredients
+    }
+    return tuple(sorted(layer.ingredients, key=lambda line: -amounts.get(line.ingredient, 0.0)))
 
 
 def _notes(

@@ -17,6 +17,7 @@ from fern_match.core.label.rows import Region
 
 _SWEETENERS = frozenset({"intense-sweetener", "polyol"})
 _OTHER_FATS = frozenset({"lauric fat", "palm fat", "shea fat", "hardened fat"})  # kinds that are of neither cocoa nor milk
+_SUGAR_FREE = 0.005  # g/g
 _PER_CENT = 100.0
 
 
@@ -70,10 +71,10 @@ def _of(what: str, foods: list[tuple[Ingredient, float]]) -> float:
     match what:
         case "sweeteners":
             sweet = sum(grams for food, grams in foods if food.category in _SWEETENERS or food.polyol_kind is not None)
-            return sweet if not _of("added sugars", foods) else 0.0
+            return sweet if not _is_sugared(foods) else 0.0
         case "both":
             sweet = sum(grams for food, grams in foods if food.category in _SWEETENERS or food.polyol_kind is not None)
-            return sweet if _of("added sugars", foods) else 0.0
+            return sweet if _is_sugared(foods) else 0.0
         case "added sugars":
             return sum(grams * (food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) / 100 for food, grams in foods)
         case "alcohol":
@@ -84,6 +85,11 @@ def _of(what: str, foods: list[tuple[Ingredient, float]]) -> float:
             return sum(grams * _caffeine().get(food.id, 0.0) for food, grams in foods)
         case _:
             return sum(grams for food, grams in foods if food.id == what)
+
+
+def _is_sugared(foods: list[tuple[Ingredient, float]]) -> bool:
+    """Whether sugar is added in more than what “sugar free” leaves."""
+    return _of("added sugars", foods) > _SUGAR_FREE * sum(grams for _, grams in foods)
 
 
 def _no_chocolate(layer: FormulaLayer, region: Region, pantry: Pantry, families: Families) -> list[str]:

@@ -34,7 +34,7 @@ _THICKENS = frozenset(
 )
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
-_TASTED = 0.005  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
+_TASTED = 0.02  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
