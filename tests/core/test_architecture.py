@@ -82,6 +82,7 @@ DOORS = {
         "record.diet",
         "record.properties",
         "solving.pose",
+        "solving.posed",
         "solving.prices",
         "solving.program",
         "solving.targets",

@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fern_match.core.formulate import Formula
-from fern_match.core.formulate.solving.pose import Posed
+from fern_match.core.formulate.solving.posed import Posed
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import LimitKind
 

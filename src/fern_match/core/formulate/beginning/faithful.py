@@ -9,7 +9,7 @@ from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen
 from fern_match.core.formulate.record.formula import read_version, written_grams
 from fern_match.core.formulate.record.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
 from fern_match.core.formulate.record.writing import written_version
-from fern_match.core.formulate.solving.pose import PieceLimit
+from fern_match.core.formulate.solving.posed import PieceLimit
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import read_targets, targets_of
 from fern_match.core.study.reading import StudyReading

@@ -14,7 +14,7 @@ from fern_match.core.families.admission import CHOCOLATE, best_role
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.solving.choice import without_empty
-from fern_match.core.formulate.solving.pose import PieceLimit, Room
+from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import Target
 from fern_match.core.study.reading import StudyReading

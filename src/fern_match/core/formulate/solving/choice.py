@@ -10,7 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
-from fern_match.core.formulate.solving.pose import Placed, Posed
+from fern_match.core.formulate.solving.posed import Placed, Posed
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Unsolved
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from fern_match.core.formulate.solving.pose import Posed
+from fern_match.core.formulate.solving.posed import Posed
 from fern_match.core.formulate.solving.program import Limit, Unsolved
 from fern_match.core.formulate.solving.targets import BY_LABEL, Target
 

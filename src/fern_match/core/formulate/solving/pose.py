@@ -1,21 +1,20 @@
 """A piece as a program: each free layer's amounts and water driven off, its hard limits, and what missing a target costs."""
 
-from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Sequence
 from functools import cache
 from itertools import pairwise
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import best_role
-from fern_match.core.families.doses import largest_share
-from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
+from fern_match.core.formulate.solving.needs import pose_coat, pose_largest_shares, pose_polyols
+from fern_match.core.formulate.solving.posed import Choice, PieceLimit, Placed, Posed, Room
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
 from fern_match.core.formulate.solving.targets import Target, weigher, with_got
-from fern_match.core.physics.grain import crystals, makes_no_glass
 from fern_match.core.study.reading import StudyReading
 
 _INF = float("inf")
@@ -28,83 +27,7 @@ SMALL_ROLES = frozenset(
 )
 _SMALLEST = 0.0004
 _SOME = 0.5  # of what it is in the version, that a line which stays has at least
-_COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
-_THICKENS = frozenset(
-    {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
-)
-_IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
-_OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 _TASTED = 0.02  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PieceLimit:
-    """Something of which a piece, or one layer, may hold at most so much."""
-
-    id: str
-    words: str  # what it says, in the user's terms
-    weigh: Callable[[Ingredient], float]  # what a gram of an ingredient adds
-    most: float
-    layer_id: str | None = None  # of the whole piece where None
-    step: float = 0.0  # how far it is moved to see what it costs
-    moved: str = ""
-    price: float | None = None  # of each gram above it, where it may give; else it is hard
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Room:
-    """What solving may do."""
-
-    free: Collection[str]  # ids of the layers that are solved
-    choose: bool = False  # whether lines may be left out and new ones come in; else each line stays
-    widened: bool = False  # whether the present amounts prove that they can be made: windows then take them in
-    without: Collection[str] = ()  # ingredients that must not be used
-    explain: bool = True  # whether to find out what holds back
-    about: Collection[str] | None = None  # the targets to explain; all that are missed where None
-    limits: Sequence[PieceLimit] = ()
-    keep: bool = True  # whether each line keeps some of what it is
-    before: Mapping[str, FormulaLayer] = field(default_factory=dict)  # layers as they are in the version: what they hold can be
-    # made, and what moves from there, or goes, has its price
-    moved: str = "own amount moved"  # by which price what moves from there is priced
-    hold: float | None = None  # how far a line of theirs may move at all, relative; any way where None
-    swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
-    gap: float = 1e-6  # how near to the cheapest is near enough, relative
-    should_stop: Callable[[], bool] = lambda: False  # asked before each solving
-
-
-@dataclass(frozen=True, slots=True)
-class Choice:
-    """A line that may be left out, in the program."""
-
-    ingredient_id: str
-    amount: int
-    used: int  # 1 where it is used
-    least: float  # what it has then at least [g]
-    stays: bool = False  # whether it is in the version already
-
-
-@dataclass(slots=True)
-class Placed:
-    """One free layer in the program."""
-
-    layer: FormulaLayer
-    family: Family | None
-    amounts: list[int]  # variables, line by line
-    choices: list[Choice]  # of lines that may be left out
-    lost: int
-    added: dict[int, float] = field(default_factory=dict)  # terms of what goes into the bowl
-
-
-@dataclass(slots=True)
-class Posed:
-    """A question to the solver: the program, its free layers, and what missing each target costs."""
-
-    program: Program
-    layers: list[Placed]
-    misses: dict[str, tuple[int, int, float]]  # target -> variables of what is missing and over, and the price
-    over: dict[str, int] = field(default_factory=dict)  # limit that may give -> variable of what is above it
-    # target -> how far below and above what is wanted is as good, and the price of each gram beyond
-    bands: dict[str, tuple[float, float, float]] = field(default_factory=dict)
 
 
 def pose(formula: Formula, targets: Sequence[Target], room: Room, reading: StudyReading) -> Posed:
@@ -196,11 +119,11 @@ def _pose_layer(
         names = [serves(line, family, families) for line in layer.ingredients]
         for role in family.roles:
             _pose_window(program, placed, role, names, finished_g, room, _present(proof, role, family, families))
-    _pose_largest_shares(program, placed, finished_g, proof)
+    pose_largest_shares(program, placed, finished_g, proof)
     if room.choose and family is not None:
-        _pose_polyols(program, placed, family, proof, pantry)
+        pose_polyols(program, placed, family, proof, pantry)
         if family.place == "coat" and len(family.roles) > 1:
-            _pose_coat(program, placed, proof, pantry)
+            pose_coat(program, placed, proof, pantry)
     return placed
 
 
@@ -218,90 +141,6 @@ def _present(proof: FormulaLayer | None, role: Role, family: Family, families: F
         return None
     serving = (line for line in proof.ingredients if serves(line, family, families) == role.name)
     return sum(line.grams / strength(role, line.ingredient_id) for line in serving) / proof.added_g
-
-
-def _pose_coat(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
-    """A coat from its parts flows by its fat and turns pasty by flours, starches and plant proteins.
-
-    Source: working limits of coats, 28 % of fat and a twentieth (approximate).
-    """
-    if proof is not None:
-        return
-    layer = placed.layer
-    lines = [
-        (variable, pantry[line.ingredient_id])
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    ]
-    fat = dict.fromkeys(placed.amounts, -_COATS_FROM)
-    pasty = dict.fromkeys(placed.amounts, -_PASTY)
-    for variable, food in lines:
-        fat[variable] += (food.per_100_g.get(Nutrient.FAT) or 0.0) / 100
-        if food.category in _THICKENS or food.id in _THICKENS:
-            pasty[variable] += 1.0
-    words = f"{layer.name} with {100 * _COATS_FROM:g} % of fat, to coat with"
-    program.limit(Limit(f"{layer.layer_id} coats", fat, 0.0, _INF, words))
-    words = f"At most {100 * _PASTY:g} % of {layer.name} of flours, starches and plant proteins"
-    program.limit(Limit(f"{layer.layer_id} pasty", pasty, -_INF, 0.0, words))
-
-
-def _pose_polyols(program: Program, placed: Placed, family: Family, proof: FormulaLayer | None, pantry: Pantry) -> None:
-    """Where a polyol may be: of what grains no more than a wet layer's water holds, in a glass next to nothing of what has none.
-
-    Source: data/polyols.csv (solubilities), data/traits.csv (which families are wet or glass); approximate.
-    """
-    layer = placed.layer
-    there = {line.ingredient_id for line in proof.ingredients if line.there} if proof is not None else set()
-    lines = [
-        (variable, line, pantry[line.ingredient_id])
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if line.ingredient_id in pantry and line.ingredient_id not in there and not line.locked
-    ]
-    if family.traits.glass:
-        soft = {variable: 1.0 for variable, _, food in lines if makes_no_glass(food)}
-        if soft:
-            terms = {one: soft.get(one, 0.0) - _IN_GLASS for one in placed.amounts}
-            words = f"At most {100 * _IN_GLASS:g} % of {layer.name} of what makes no glass"
-            program.limit(Limit(f"{layer.layer_id} glass", terms, -_INF, 0.0, words))
-        return
-    if not family.wet:
-        return
-    water = {
-        variable: (pantry[line.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    }
-    for kind, crystal in crystals().items():
-        mine = {
-            variable: (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100
-            for variable, _, food in lines
-            if food.polyol_kind == kind
-        }
-        holds = crystal.holds_g
-        if not mine or holds >= _HOLDS_ENOUGH:
-            continue
-        terms = {one: mine.get(one, 0.0) - _OVER_HELD * holds * water.get(one, 0.0) for one in placed.amounts}
-        terms[placed.lost] = _OVER_HELD * holds
-        words = f"No more {kind} than the water of {layer.name} holds"
-        program.limit(Limit(f"{layer.layer_id} {kind} dissolved", terms, -_INF, 0.0, words))
-
-
-def _pose_largest_shares(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:
-    """Of each ingredient the largest sensible share, all its lines together; what is locked is the user's own doing."""
-    layer, lines = placed.layer, list(zip(placed.amounts, placed.layer.ingredients, strict=True))
-    for key in dict.fromkeys(line.ingredient_id for _, line in lines):
-        share = largest_share(key, placed.family)
-        own = [(variable, line) for variable, line in lines if line.ingredient_id == key]
-        if share is None or any(line.locked for _, line in own):
-            continue
-        if proof is not None and proof.added_g > 0:
-            share = max(share, sum(line.grams for line in proof.ingredients if line.ingredient_id == key) / proof.added_g)
-        mine = {variable for variable, _ in own}
-        limited = {one: (1.0 if one in mine else 0.0) - share for one in placed.amounts}
-        title = own[0][1].name
-        words = f"{title} at most {100 * share:g} % of {layer.name}"
-        moved = f"{title} allowed to {100 * (share + _STEP):g} % of {layer.name} instead of {100 * share:g} %"
-        program.limit(Limit(f"{layer.layer_id} {key} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
 
 
 def _pose_line(

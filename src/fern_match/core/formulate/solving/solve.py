@@ -12,7 +12,8 @@ import numpy as np
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
 from fern_match.core.formulate.solving.choice import chosen
 from fern_match.core.formulate.solving.held_back import held_back, impossible
-from fern_match.core.formulate.solving.pose import Placed, Posed, Room, pose
+from fern_match.core.formulate.solving.pose import pose
+from fern_match.core.formulate.solving.posed import Placed, Posed, Room
 from fern_match.core.formulate.solving.program import Unsolved
 from fern_match.core.formulate.solving.targets import Target, with_got
 from fern_match.core.study.reading import StudyReading

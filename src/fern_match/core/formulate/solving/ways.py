@@ -16,7 +16,7 @@ from fern_match.core.formulate.record.formula import Formula, FormulaIngredient,
 from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.choice import without_empty
-from fern_match.core.formulate.solving.pose import PieceLimit, Room
+from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import WHOLE_PIECE, Target
 from fern_match.core.study.reading import StudyReading

@@ -12,7 +12,7 @@ from fern_match.core.formulate.record.diet import vegan_in
 from fern_match.core.formulate.record.formula import Formula, read_version
 from fern_match.core.formulate.record.properties import rows_per_100_g, unknown_rows
 from fern_match.core.formulate.record.version import OriginKind, Version
-from fern_match.core.formulate.solving.pose import PieceLimit, Room
+from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Outcome, solve
 from fern_match.core.formulate.solving.targets import Target, held_to_label, read_targets
 from fern_match.core.formulate.solving.ways import cost_of

@@ -1,0 +1,127 @@
+"""What a layer's kind asks for beside its roles: where a polyol may be, what coats, and the most of one thing.
+
+Worked example: a jelly with 2 g of water at the end takes 0.8 · 0.59 · 2 = 0.94 g of erythritol, however sweet it is to be.
+"""
+
+from fern_match.core.families import Family
+from fern_match.core.families.doses import largest_share
+from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.formulate.record.formula import FormulaLayer
+from fern_match.core.formulate.solving.posed import Placed
+from fern_match.core.formulate.solving.program import Limit, Program
+from fern_match.core.physics.grain import crystals, makes_no_glass
+
+_INF = float("inf")
+_STEP = 0.02  # of what goes into the bowl: how far a share is moved to see what it costs
+_COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
+_THICKENS = frozenset(
+    {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
+)
+_IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
+_OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
+
+
+def pose_coat(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
+    """A coat from its parts flows by its fat and turns pasty by flours, starches and plant proteins.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        proof: The layer as it is, where its composition proves what can be made.
+        pantry: Compositions.
+
+    Source: working limits of coats, 28 % of fat and a twentieth (approximate).
+    """
+    if proof is not None:
+        return
+    layer = placed.layer
+    lines = [
+        (variable, pantry[line.ingredient_id])
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    ]
+    fat = dict.fromkeys(placed.amounts, -_COATS_FROM)
+    pasty = dict.fromkeys(placed.amounts, -_PASTY)
+    for variable, food in lines:
+        fat[variable] += (food.per_100_g.get(Nutrient.FAT) or 0.0) / 100
+        if food.category in _THICKENS or food.id in _THICKENS:
+            pasty[variable] += 1.0
+    words = f"{layer.name} with {100 * _COATS_FROM:g} % of fat, to coat with"
+    program.limit(Limit(f"{layer.layer_id} coats", fat, 0.0, _INF, words))
+    words = f"At most {100 * _PASTY:g} % of {layer.name} of flours, starches and plant proteins"
+    program.limit(Limit(f"{layer.layer_id} pasty", pasty, -_INF, 0.0, words))
+
+
+def pose_polyols(program: Program, placed: Placed, family: Family, proof: FormulaLayer | None, pantry: Pantry) -> None:
+    """Where a polyol may be: of what grains no more than a wet layer's water holds, in a glass next to nothing of what has none.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        family: Its kind.
+        proof: The layer as it is, where its composition proves what can be made.
+        pantry: Compositions.
+
+    Source: data/polyols.csv (solubilities), data/traits.csv (which families are wet or glass); approximate.
+    """
+    layer = placed.layer
+    there = {line.ingredient_id for line in proof.ingredients if line.there} if proof is not None else set()
+    lines = [
+        (variable, line, pantry[line.ingredient_id])
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry and line.ingredient_id not in there and not line.locked
+    ]
+    if family.traits.glass:
+        soft = {variable: 1.0 for variable, _, food in lines if makes_no_glass(food)}
+        if soft:
+            terms = {one: soft.get(one, 0.0) - _IN_GLASS for one in placed.amounts}
+            words = f"At most {100 * _IN_GLASS:g} % of {layer.name} of what makes no glass"
+            program.limit(Limit(f"{layer.layer_id} glass", terms, -_INF, 0.0, words))
+        return
+    if not family.wet:
+        return
+    water = {
+        variable: (pantry[line.ingredient_id].per_100_g.get(Nutrient.WATER) or 0.0) / 100
+        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    }
+    for kind, crystal in crystals().items():
+        mine = {
+            variable: (food.per_100_g.get(Nutrient.POLYOLS) or 0.0) / 100
+            for variable, _, food in lines
+            if food.polyol_kind == kind
+        }
+        holds = crystal.holds_g
+        if not mine or holds >= _HOLDS_ENOUGH:
+            continue
+        terms = {one: mine.get(one, 0.0) - _OVER_HELD * holds * water.get(one, 0.0) for one in placed.amounts}
+        terms[placed.lost] = _OVER_HELD * holds
+        words = f"No more {kind} than the water of {layer.name} holds"
+        program.limit(Limit(f"{layer.layer_id} {kind} dissolved", terms, -_INF, 0.0, words))
+
+
+def pose_largest_shares(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:
+    """Of each ingredient the largest sensible share, all its lines together; what is locked is the user's own doing.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        finished_g: What the layer weighs when finished [g], above 0.
+        proof: The layer as it is, where its composition proves what can be made.
+
+    Source: data/largest_shares.csv (approximate).
+    """
+    layer, lines = placed.layer, list(zip(placed.amounts, placed.layer.ingredients, strict=True))
+    for key in dict.fromkeys(line.ingredient_id for _, line in lines):
+        share = largest_share(key, placed.family)
+        own = [(variable, line) for variable, line in lines if line.ingredient_id == key]
+        if share is None or any(line.locked for _, line in own):
+            continue
+        if proof is not None and proof.added_g > 0:
+            share = max(share, sum(line.grams for line in proof.ingredients if line.ingredient_id == key) / proof.added_g)
+        mine = {variable for variable, _ in own}
+        limited = {one: (1.0 if one in mine else 0.0) - share for one in placed.amounts}
+        title = own[0][1].name
+        words = f"{title} at most {100 * share:g} % of {layer.name}"
+        moved = f"{title} allowed to {100 * (share + _STEP):g} % of {layer.name} instead of {100 * share:g} %"
+        program.limit(Limit(f"{layer.layer_id} {key} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
