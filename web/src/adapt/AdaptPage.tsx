@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { Breaches, Versions } from "../api/types";
 import { useMatch } from "../app/match";
 import { stopWork, versionQuery, versionsQuery } from "../formulate/formulateApi";
@@ -111,11 +111,35 @@ function Broken({ breaches, name }: { breaches: Breach[]; name: string }) {
     return `${[...new Set(whose)].join(", ")}: ask ${ask}.`;
   });
   const others = doubtful.filter((one) => !one.ask).map((one) => one.sentence);
+  const asked = new Map(
+    doubtful.flatMap((one) =>
+      one.ingredient_id ? [[one.ingredient_id, one.whose.split(" in ")[0] ?? one.whose] as const] : [],
+    ),
+  );
   return (
     <section aria-label="What breaks it now" className="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">
       {clear.length > 0 && <Sentences title="Breaks it now" of={clear} edge="border-berry" />}
       {doubtful.length > 0 && (
-        <Sentences title="Ask the maker" of={[...questions, ...others]} edge="border-amber" />
+        <div>
+          <Sentences title="Ask the maker" of={[...questions, ...others]} edge="border-amber" />
+          {asked.size > 0 && (
+            <p className="mt-1 pl-4 text-sm text-ink-2">
+              Answered? Write it in the pantry:{" "}
+              {[...asked].map(([id, called], at) => (
+                <span key={id}>
+                  {at > 0 && ", "}
+                  <Link
+                    to={`/pantry?ingredient=${encodeURIComponent(id)}`}
+                    className="text-fern-700 underline"
+                  >
+                    {called}
+                  </Link>
+                </span>
+              ))}
+              .
+            </p>
+          )}
+        </div>
       )}
     </section>
   );

@@ -254,11 +254,7 @@ def breaches(
             sentence = (
                 f"The original’s label declares {one}, and no line of this version holds it by the pantry. Find where it is."
             )
-            found.append(
-                Breach(
-                    rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence, doubtful=True, ask=f"where its {one} is"
-                )
-            )
+            found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence, doubtful=True))
     for rule in (one for asked in rules for one in resolved(asked, formula, pantry)):
         found += [
             breach
