@@ -129,3 +129,18 @@ def test_what_must_be_asked_about_stays_with_the_question() -> None:
 def test_the_bench_is_of_the_families_that_ship() -> None:
     """What is tested here is what users get."""
     assert READING.families is FAMILIES
+
+
+def test_twins_stay_twins() -> None:
+    """Two caramels of one recipe are of one recipe afterwards, at 8 and at 4 g."""
+    small = caramel()
+    half = layer(
+        "second",
+        "soft-caramel",
+        *(line(one.ingredient_id, one.grams / 2, one.role) for one in small.ingredients),
+        lost=small.water_lost_g / 2,
+    )
+    for one in under("vegan", formula(small, half)).proposals:
+        first, second = (grams(made) for made in one.formula.layers)
+        assert first.keys() == second.keys(), one.name
+        assert all(first[key] == pytest.approx(2 * second[key], rel=1e-4, abs=1e-6) for key in first), one.name

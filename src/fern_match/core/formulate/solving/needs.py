@@ -3,14 +3,18 @@
 Worked example: a jelly with 2 g of water at the end takes 0.8 · 0.59 · 2 = 0.94 g of erythritol, however sweet it is to be.
 """
 
+from collections.abc import Sequence
+from itertools import combinations
+
 from fern_match.core.families import Family
 from fern_match.core.families.doses import largest_share
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import FormulaLayer
-from fern_match.core.formulate.solving.posed import Placed
+from fern_match.core.formulate.solving.posed import Placed, Room
 from fern_match.core.formulate.solving.program import Limit, Program
 from fern_match.core.physics.grain import crystals, makes_no_glass
 
+_ALIKE, _A_TRACE = 0.1, 0.005  # how far shares of twins may be apart: relative, and of the bowl
 _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a share is moved to see what it costs
 _COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
@@ -125,3 +129,36 @@ def pose_largest_shares(program: Program, placed: Placed, finished_g: float, pro
         words = f"{title} at most {100 * share:g} % of {layer.name}"
         moved = f"{title} allowed to {100 * (share + _STEP):g} % of {layer.name} instead of {100 * share:g} %"
         program.limit(Limit(f"{layer.layer_id} {key} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
+
+
+def pose_twins(program: Program, layers: Sequence[Placed], room: Room) -> None:
+    """Two creams or biscuits of one recipe stay of one recipe: what goes into the bowl keeps its shares.
+
+    Args:
+        program: That takes the limits.
+        layers: That are free.
+        room: With the layers as they are; those of one kind and one recipe are twins.
+    """
+    for first, second in combinations(layers, 2):
+        a, b = (room.before.get(one.layer.layer_id) for one in (first, second))
+        if a is None or b is None or not are_twins(a, b):
+            continue
+        ids = [[line.ingredient_id for line in one.layer.ingredients] for one in (first, second)]
+        if first.layer.family != second.layer.family or ids[0] != ids[1]:
+            continue
+        for one, other in zip(first.amounts, second.amounts, strict=True):
+            name = f"{first.layer.layer_id} {second.layer.layer_id} twins {one}"
+            program.limit(Limit(name, {one: b.finished_g, other: -a.finished_g}, 0.0, 0.0, "twins stay twins"))
+
+
+def are_twins(a: FormulaLayer, b: FormulaLayer) -> bool:
+    """Whether two layers are made by one recipe: one kind, the same ingredients, about the same shares."""
+    shares = []
+    for one in (a, b):
+        found: dict[str, float] = {}
+        for line in one.ingredients:
+            found[line.ingredient_id] = found.get(line.ingredient_id, 0.0) + line.grams / max(one.added_g, 1e-9)
+        shares.append(found)
+    if a.family != b.family or shares[0].keys() != shares[1].keys() or min(a.finished_g, b.finished_g) <= 0:
+        return False
+    return all(abs(shares[0][key] - shares[1][key]) <= max(_ALIKE * shares[0][key], _A_TRACE) for key in shares[0])

@@ -10,7 +10,7 @@ from fern_match.core.families.admission import best_role
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
-from fern_match.core.formulate.solving.needs import pose_coat, pose_largest_shares, pose_polyols
+from fern_match.core.formulate.solving.needs import pose_coat, pose_largest_shares, pose_polyols, pose_twins
 from fern_match.core.formulate.solving.posed import Choice, PieceLimit, Placed, Posed, Room
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
@@ -44,6 +44,7 @@ def pose(formula: Formula, targets: Sequence[Target], room: Room, reading: Study
     free = [layer for layer in formula.layers if layer.layer_id in room.free and layer.ingredients]
     layers = [_pose_layer(program, layer, targets, room, pantry, families) for layer in free]
     posed = Posed(program, layers, {})
+    pose_twins(program, layers, room)
     given = [layer for layer in formula.layers if layer not in free]
     for target in (one for one in targets if one.counts):
         _pose_target(posed, target, given, reading)
