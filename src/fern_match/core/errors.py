@@ -1,11 +1,18 @@
 """Errors of the core: mistakes are exceptions with their field, value and limits; expected outcomes are values."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Any
 
 
 class CoreError(Exception):
     """Anything the core refuses; its text is a sentence a user can read."""
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """As it is made from its fields, so that it comes whole out of another process."""
+        if is_dataclass(self):
+            return type(self), tuple(getattr(self, one.name) for one in fields(self))
+        return type(self), self.args
 
 
 @dataclass(eq=False)

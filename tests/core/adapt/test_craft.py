@@ -1,12 +1,17 @@
 """What a cook would sign: worked examples of layers that must work, and of changing as little as a rule asks."""
 
+import pickle
+from dataclasses import replace
+
 import pytest
 from tests.bench import FAMILIES, PANTRY, READING, caramel, filling, formula, held_to, layer, line
 
-from fern_match.core.adapt import Adapted, adapted, rules_of
+from fern_match.core.adapt import Adapted, BadRule, adapted, rules_of
+from fern_match.core.adapt.consequences import warnings
 from fern_match.core.adapt.propose import AS_IT_IS, STRAIGHT_SWAP
+from fern_match.core.errors import OutOfRange
 from fern_match.core.food import Nutrient
-from fern_match.core.formulate import Formula, FormulaLayer, layer_of_family
+from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, layer_of_family
 from fern_match.core.formulate.record.formula import read_version
 from fern_match.core.formulate.record.version import Version
 from fern_match.core.label.rows import Region
@@ -71,7 +76,9 @@ def test_a_jelly_keeps_its_gel_and_its_acid(asked: str) -> None:
 def test_of_erythritol_no_more_than_the_water_holds() -> None:
     """In what is wet: 0.59 g to a gram of water at 20 °C, less a fifth for what else is dissolved."""
     before = formula(by_ratio("fruit-jelly", 12, "jelly"))
-    for one in under("keto:4", before).proposals:
+    found = under("keto:4", before).proposals
+    assert found
+    for one in found:
         made = one.formula.layers[0]
         water = sum(
             entry.grams * (PANTRY[entry.ingredient_id].per_100_g[Nutrient.WATER] or 0) / 100 for entry in made.ingredients
@@ -98,7 +105,9 @@ def test_a_hard_sugar_is_made_of_what_has_a_glass() -> None:
 def test_chocolate_is_bought_before_it_is_made() -> None:
     """A milk coat under vegan becomes a bought chocolate labelled so."""
     before = formula(layer("coat", "milk-coat", line("milk-chocolate-33", 12, "chocolate")), filling())
-    for one in under("vegan", before).proposals[:1]:
+    found = under("vegan", before).proposals
+    assert found
+    for one in found[:1]:
         chocolates = {key for key in grams(one.formula.layers[0]) if PANTRY[key].category == "chocolate"}
         assert any(key.startswith("vegan-") for key in chocolates)
 
@@ -126,9 +135,45 @@ def test_what_must_be_asked_about_stays_with_the_question() -> None:
     assert "pretzels" in found[0].doubtful
 
 
-def test_the_bench_is_of_the_families_that_ship() -> None:
-    """What is tested here is what users get."""
-    assert READING.families is FAMILIES
+def test_what_the_pantry_does_not_know_stays_with_its_question() -> None:
+    """A line of a recipe that nobody knows is not lost on the way to a proposal, weighed or open."""
+    dust = FormulaIngredient(ingredient_id="unknown-dust", name="Moonbeam dust", role="", grams=1.0)
+    open_ = FormulaIngredient(ingredient_id="unknown-flakes", name="Stardust", role="", grams=0.0, unread=True)
+    before = formula(replace(caramel(), ingredients=(*caramel().ingredients, dust, open_), water_lost_g=2.0))
+    found = under("vegan", before)
+    assert found.proposals
+    for one in found.proposals:
+        lines = {line.ingredient_id: line for line in one.formula.layers[0].ingredients}
+        assert lines["unknown-dust"].grams == 1.0
+        assert lines["unknown-flakes"].unread
+        assert {"unknown-dust", "unknown-flakes"} <= set(one.doubtful)
+        said = " ".join(warnings(one, before, rules_of(["vegan"], Region.EU, PANTRY), READING, 40))
+        assert "Nothing is known of Moonbeam dust and Stardust" in said
+
+
+def test_what_no_line_explains_goes_along() -> None:
+    """Milk that the label declares and nobody found is said of every proposal, so that it is kept with the version."""
+    nuts = formula(layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids")), caramel())
+    for asked in ("without-milk", "without-egg"):
+        found = under(asked, nuts, declared=("egg", "milk", "hazelnut"))
+        assert found.proposals
+        wanted = {"without-milk": False, "without-egg": True}[asked]  # the caramel’s milk is explained
+        assert all(any("declares egg" in one for one in proposal.unexplained) is wanted for proposal in found.proposals)
+
+
+def test_a_set_asks_where_a_figure_is_not_known() -> None:
+    """Own ingredients from a packet say nothing of alcohol: that is no “none”."""
+    own = replace(PANTRY["vanilla-paste"], id="own-paste", per_100_g={**PANTRY["honey"].per_100_g, Nutrient.ALCOHOL: None})
+    rule = rules_of(["without-alcohol"], Region.EU, PANTRY)[0]
+    assert not rule.forbids(own)
+    assert rule.doubts(own)
+
+
+def test_errors_come_whole_out_of_another_process() -> None:
+    """With every field, however they were made."""
+    made = OutOfRange("pieces", 0, low=1, high=9, unit="g")
+    assert str(pickle.loads(pickle.dumps(made))) == str(made)
+    assert str(pickle.loads(pickle.dumps(BadRule("No.")))) == "No."
 
 
 def test_twins_stay_twins() -> None:
@@ -140,7 +185,9 @@ def test_twins_stay_twins() -> None:
         *(line(one.ingredient_id, one.grams / 2, one.role) for one in small.ingredients),
         lost=small.water_lost_g / 2,
     )
-    for one in under("vegan", formula(small, half)).proposals:
+    found = under("vegan", formula(small, half)).proposals
+    assert found
+    for one in found:
         first, second = (grams(made) for made in one.formula.layers)
         assert first.keys() == second.keys(), one.name
         assert all(first[key] == pytest.approx(2 * second[key], rel=1e-4, abs=1e-6) for key in first), one.name

@@ -1,9 +1,11 @@
 """What must be said of a piece, by region and amount; and the most of one thing that makes sense."""
 
-import pytest
-from tests.bench import FAMILIES, PANTRY, READING, formula, layer, line
+from dataclasses import replace
 
-from fern_match.core.food.together import allergens_in_words, allergens_of, may_hold
+import pytest
+from tests.bench import FAMILIES, PANTRY, formula, layer, line
+
+from fern_match.core.food.together import allergens_in_words, allergens_of, may_hold, unexplained
 from fern_match.core.formulate import Origin, OriginKind, Version, kitchen_version, overview
 from fern_match.core.formulate.beginning.faithful import within_ranges
 from fern_match.core.formulate.judging.balance import balance
@@ -118,6 +120,21 @@ def test_the_pieces_of_the_demo_stay_in_the_estimate_s_ranges() -> None:
                 assert sum(one.low for one in same) - 0.02 <= amounts[key] <= sum(one.high for one in same) + 0.02, key
 
 
-def test_the_reading_of_the_bench_has_no_statement() -> None:
-    """And so nothing is declared."""
-    assert READING.declared_allergens == ()
+def test_what_is_declared_is_never_dropped() -> None:
+    """What no row of the pantry holds stays declared; any tree nut explains “tree nuts”."""
+    fish = StudyReading(Study(name="x", region=Region.US, statement="Sugar. CONTAINS: MILK, FISH, TREE NUTS."), PANTRY)
+    assert set(fish.declared_allergens) == {"milk", "fish", "tree nuts"}
+    assert unexplained(fish.declared_allergens, {"almond"}) == ("fish", "milk")
+    named = StudyReading(Study(name="x", region=Region.US, statement="Sugar, almonds. Contains tree nuts."), PANTRY)
+    assert named.declared_allergens == ("almond",)
+
+
+def test_an_open_amount_is_said_too() -> None:
+    """Rum, as much as one likes: alcohol, and how much is not known."""
+    open_ = formula(layer("one", "plain-fondant", line("white-sugar", 20), line("rum", 0, unread=True)))
+    assert "Contains alcohol, how much is not known" in " ".join(to_say(open_, Region.EU, 40.0, PANTRY, FAMILIES))
+
+
+def test_what_the_user_knows_of_a_packet_is_no_question() -> None:
+    """Ticked in the pantry as all known: nothing is asked any more."""
+    assert may_hold(replace(PANTRY["dark-chocolate-55"], allergens_known=True)) == ()

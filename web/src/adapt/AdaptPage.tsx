@@ -113,7 +113,7 @@ function Broken({ breaches, name }: { breaches: Breach[]; name: string }) {
   const others = doubtful.filter((one) => !one.ask).map((one) => one.sentence);
   const asked = new Map(
     doubtful.flatMap((one) =>
-      one.ingredient_id ? [[one.ingredient_id, one.whose.split(" in ")[0] ?? one.whose] as const] : [],
+      one.ingredient_id && one.name ? [[one.ingredient_id, one.name] as const] : [],
     ),
   );
   return (

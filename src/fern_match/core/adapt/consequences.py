@@ -140,7 +140,11 @@ def process_notes(
         end = cook_end(layer, families.by_id.get(layer.family), pantry)
         if ends and isinstance(end, WeightEnd):
             notes.append(weight_words(layer.name, end))
-        intense = [line for line in layer.ingredients if pantry[line.ingredient_id].category == "intense-sweetener"]
+        intense = [
+            line
+            for line in layer.ingredients
+            if line.ingredient_id in pantry and pantry[line.ingredient_id].category == "intense-sweetener"
+        ]
         late, late_ids = [line.name for line in intense], {line.ingredient_id for line in intense}
         if late and layer.family in families and families[layer.family].heated:
             notes.append(f"{layer.name}: {_late(late, late_ids, families[layer.family])}")
@@ -227,6 +231,7 @@ def _by_intense_sweeteners(formula: Formula, pantry: Pantry) -> float:
         (line.grams * (pantry[line.ingredient_id].sweetness or 0.0), pantry[line.ingredient_id].category == "intense-sweetener")
         for layer in formula.layers
         for line in layer.ingredients
+        if line.ingredient_id in pantry
     ]
     total = sum(one for one, _ in sweet)
     return sum(one for one, intense in sweet if intense) / total if total > 0 else 0.0
@@ -262,7 +267,7 @@ def warnings(
     pantry = reading.pantry
     found = []
     ids = {line.ingredient_id for layer in proposal.formula.layers for line in layer.ingredients}
-    if any(pantry[key].polyol_kind == "xylitol" for key in ids):
+    if any(pantry[key].polyol_kind == "xylitol" for key in ids if key in pantry):
         found.append("Xylitol can kill a dog, even a small amount: say so on every piece.")
     if said := load_in_words(proposal.load, f"A serving of {serving_g:.0f} g"):
         found.append(said)
@@ -279,9 +284,8 @@ def warnings(
     if not now.known:
         asked = allergens_in_words(replace(now, holds=()))
         found.append(f"{asked} Read it also for {', '.join(lost) or 'traces'}.")
-    doubtful = [pantry[key] for key in proposal.doubtful if key in pantry]
-    if doubtful:
-        found.append(f"Ask the maker of {listed([food.name for food in doubtful])} before you rely on it; the question stands.")
+    found += proposal.unexplained
+    found += _questions(proposal, pantry)
     for lines in proposal.lines.values():
         for line in lines:
             if line.swap is not None and line.swap.warns and line.ingredient_id == line.swap.to[0]:
@@ -297,6 +301,17 @@ def warnings(
             words = f"{rule.measure.capitalize()} {got:.3g} {rule.unit} {rule.a_basis} by the table, where {most:.3g} are allowed"
             found.append(f"{words}: have it measured before you claim it.")
     return tuple(dict.fromkeys(found))
+
+
+def _questions(proposal: Proposal, pantry: Pantry) -> list[str]:
+    """What stays though its maker must be asked, and what stays though nobody knows what it is."""
+    names = {line.ingredient_id: line.name for layer in proposal.formula.layers for line in layer.ingredients}
+    asked = [names[key] for key in proposal.doubtful if key in pantry]
+    strange = [names[key] for key in proposal.doubtful if key not in pantry]
+    said = [f"Ask the maker of {listed(asked)} before you rely on it; the question stands."] if asked else []
+    return said + (
+        [f"Nothing is known of {listed(strange)}: whether it may be in this is for you to find out."] if strange else []
+    )
 
 
 def _fixed_and_gone(proposal: Proposal, before: Formula) -> list[str]:

@@ -5,7 +5,7 @@ from dataclasses import replace
 from fern_match.core.adapt.bench import SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, swaps, swaps_for, systems
 from fern_match.core.families import Family
-from fern_match.core.families.admission import CHOCOLATE, Grade, best_role, opened_families
+from fern_match.core.families.admission import Grade, best_role, is_of_chocolate, opened_families
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
     SMALL_ROLES,
@@ -43,7 +43,7 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
     if own is None:
         return [[], []]
     kinds = list(bench.families.variants_of(own.id))
-    if [role.name for role in own.roles] == [CHOCOLATE]:
+    if is_of_chocolate(own):
         kinds += opened_families(bench.families, own.roles[0])
     wanted = [
         one
@@ -53,17 +53,11 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
         and (one == own.id or _sweetened_by(bench.families[one], system))
     ]
     found = [bench.families[one] for one in wanted]
-    if is_bought_chocolate(layer, bench):  # bought before made: nobody grinds chocolate as fine at home
-        bought = [one for one in found if [role.name for role in one.roles] == [CHOCOLATE]]
+    if is_of_chocolate(own):  # bought before made: nobody grinds chocolate as fine at home
+        bought = [one for one in found if is_of_chocolate(one)]
         return [bought, [one for one in found if one not in bought]]
     made_for = [one for one in found if _made_for(one, system, bench)] if own.heated and bench.of_sugar else []
     return [made_for, [one for one in found if one not in made_for]]
-
-
-def is_bought_chocolate(layer: FormulaLayer, bench: Bench) -> bool:
-    """Whether a layer is of chocolate as it is bought."""
-    family = bench.families.by_id.get(layer.family)
-    return family is not None and [role.name for role in family.roles] == [CHOCOLATE]
 
 
 def _suits(family: Family, own: Family, bench: Bench) -> bool:
@@ -157,13 +151,16 @@ class _Offer:
     def add_own(self, line: FormulaIngredient) -> None:
         """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
         food = self.bench.pantry.by_id.get(line.ingredient_id)
+        if food is None:  # nobody knows what it is: it stays as it is, and the question with it
+            self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role), locked=True)
+            return
         tasted = line.role in _TASTED or gives_taste(line, food)
-        if food is not None and line.locked and line.grams > 0 and self.bench.allowed(food, None, rich=True):
+        if line.locked and line.grams > 0 and self.bench.allowed(food, None, rich=True):
             self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role))  # fixed is fixed
-        elif food is not None and self.bench.allowed(food, self.system):
+        elif self.bench.allowed(food, self.system):
             stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
             self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
-        elif food is not None and self._stays_with_a_question(line, food):
+        elif self._stays_with_a_question(line, food):
             self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role), grams=0.0)
         elif tasted:
             self.add(line.ingredient_id, line.role, rich=True)

@@ -10,9 +10,10 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import layer_limits
-from fern_match.core.adapt.offer import is_bought_chocolate, kinds_for, offered
+from fern_match.core.adapt.offer import kinds_for, offered
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
+from fern_match.core.families.admission import is_of_chocolate
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Room, Solved, Target, least_cost, solve
 from fern_match.core.formulate.solving.pose import serves
 from fern_match.core.formulate.solving.prices import price
@@ -46,7 +47,8 @@ def options(
         return [Option(layer, 0.0, 0.0, fixed=True)]
     own = [one for one in targets if one.layer_id == layer.layer_id]
     found: list[Option] = []
-    at_home = is_bought_chocolate(layer, bench)
+    family_now = bench.families.by_id.get(layer.family)
+    at_home = family_now is not None and is_of_chocolate(family_now)
     for group in kinds_for(layer, system, bench):
         made = price("made instead of bought") if found else 0.0
         for family in group:
@@ -160,7 +162,9 @@ def untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
         return False
     for line in layer.ingredients:
         food = bench.pantry.by_id.get(line.ingredient_id)
-        if food is None or not bench.allowed(food, system):
+        if food is None:  # nobody knows: it stays, and the question with it
+            continue
+        if not bench.allowed(food, system):
             return False
         if any(rule.measured(food) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure):
             return False

@@ -60,8 +60,9 @@ class Proposal:
     miss: float
     load: float  # share of a single laxative dose in a serving
     cost: float | None
-    doubtful: tuple[str, ...]  # ingredient ids that depend on their maker
+    doubtful: tuple[str, ...]  # ingredient ids that depend on their maker, or of which nobody knows what they are
     made: Whole
+    unexplained: tuple[str, ...] = ()  # sentences on allergens of the label that no line of the version explains
     held_back: tuple[str, ...] = ()  # what keeps it from the version's sweetness and fat, and what would help
 
 
@@ -126,10 +127,11 @@ def adapted(
     bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), should_stop=should_stop)
     held = _held_to(formula, targets, bench)
     broken = breaches(formula, held_to, pantry, serving_g, declared)
+    unexplained = tuple(one.sentence for one in broken if one.layer_id is None and one.doubtful)
     if all(untouched(layer, bench, None) for layer in formula.layers) and not any(not one.doubtful for one in broken):
         return Adapted(
             breaches=broken,
-            proposals=(_as_it_is(formula, held, bench),),
+            proposals=(replace(_as_it_is(formula, held, bench), unexplained=unexplained),),
             left_out=(),
             unmet=None,
             bench=replace(bench, should_stop=never),
@@ -144,7 +146,7 @@ def adapted(
     failed = [one for one, proposal in begun if proposal is None]
     return Adapted(
         breaches=broken,
-        proposals=tuple(kept[:MOST_PROPOSALS]),
+        proposals=tuple(replace(one, unexplained=unexplained) for one in kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
         bench=replace(bench, should_stop=never),
@@ -164,7 +166,7 @@ def _as_it_is(formula: Formula, targets: Sequence[Target], bench: Bench) -> Prop
         miss=0.0,
         load=load_of_serving(formula, bench.pantry, bench.serving_g),
         cost=cost_of(formula.layers, bench.pantry),
-        doubtful=(),
+        doubtful=_doubtful(formula, bench),
         made=Whole(system=None, solved=None),
     )
 
@@ -348,16 +350,16 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
         miss=solved.miss,
         load=load_of_serving(found, bench.pantry, bench.serving_g),
         cost=cost_of(found.layers, bench.pantry),
-        doubtful=tuple(
-            dict.fromkeys(
-                line.ingredient_id
-                for layer in found.layers
-                for line in layer.ingredients
-                if any(rule.doubts(bench.pantry[line.ingredient_id]) for rule in bench.rules)
-            )
-        ),
+        doubtful=_doubtful(found, bench),
         made=made,
     )
+
+
+def _doubtful(formula: Formula, bench: Bench) -> tuple[str, ...]:
+    """Ingredients whose makers must be asked, and those that the pantry does not hold."""
+    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
+    foods = {key: bench.pantry.by_id.get(key) for key in sorted(lines)}
+    return tuple(key for key, food in foods.items() if food is None or any(rule.doubts(food) for rule in bench.rules))
 
 
 def _shows(system: System, before: Formula, after: Formula) -> bool:
@@ -385,7 +387,7 @@ def _without_crumbs(formula: Formula) -> Formula:
     return replace(
         formula,
         layers=tuple(
-            replace(layer, ingredients=tuple(line for line in layer.ingredients if line.grams > _LEAST_G))
+            replace(layer, ingredients=tuple(line for line in layer.ingredients if line.grams > _LEAST_G or line.unread))
             for layer in formula.layers
         ),
     )

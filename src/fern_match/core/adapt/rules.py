@@ -11,13 +11,13 @@ from fern_match.core.data import rows
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.nutrients import salt_g
-from fern_match.core.food.together import may_hold
+from fern_match.core.food.together import NUTS_TOGETHER, TREE_NUTS, may_hold, unexplained
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.diet import vegan_in
 from fern_match.core.formulate.record.properties import row_per_gram
 from fern_match.core.label.rows import Region, RowId
 
-_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
+_NUTS = TREE_NUTS | NUTS_TOGETHER
 _PEANUTS = frozenset({"peanut", "peanuts"})
 _SAME = {
     "peanuts": _PEANUTS,
@@ -84,7 +84,7 @@ def rule_set(key: str) -> RuleSet:
 
 
 def _is_of(terms: Sequence[str], food: Ingredient) -> bool:
-    """Whether an ingredient is one of a set's; a figure that nobody knows is none of them, and is asked about elsewhere."""
+    """Whether an ingredient is one of a set's; where a figure is not known see `_lacks_a_figure`."""
     for term in terms:
         kind, _, rest = term.partition(":")
         if kind == "over":
@@ -94,6 +94,12 @@ def _is_of(terms: Sequence[str], food: Ingredient) -> bool:
         elif rest == (food.id if kind == "id" else food.category):
             return True
     return False
+
+
+def _lacks_a_figure(key: str, food: Ingredient) -> bool:
+    """Whether nobody knows a figure that a set is about: then the ingredient is neither in it nor out of it."""
+    columns = (term.split(":")[1] for term in rule_set(key).forbids if term.startswith("over:"))
+    return any(food.per_100_g.get(Nutrient(column)) is None for column in columns)
 
 
 @dataclass(eq=False)
@@ -158,10 +164,12 @@ class Rule:
         """Whether the rule depends on the maker of an ingredient, or on a figure or an allergen of it that nobody has entered."""
         if self.excludes == "animal" and vegan_in(food, self.region) == "check":
             return True
-        if self.excludes == SET and _is_of(rule_set(self.excluded).asks, food):
+        if self.excludes == SET and (_is_of(rule_set(self.excluded).asks, food) or _lacks_a_figure(self.excluded, food)):
             return True
-        if self.excludes == "allergen" and not (food.allergens_known and self.named.isdisjoint(may_hold(food))):
-            return True
+        if self.excludes == "allergen" and not food.allergens_known:
+            asked = may_hold(food)
+            if not asked or not self.named.isdisjoint(asked):
+                return True
         return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
 
     def measured(self, food: Ingredient) -> float:
@@ -226,6 +234,7 @@ class Breach:
     doubtful: bool = False  # ask the maker
     whose: str = ""  # of a doubtful one, the ingredient and its layer
     ask: str = ""  # what to ask its maker
+    name: str = ""  # of the ingredient, where the pantry can take the answer
 
 
 def breaches(
@@ -249,7 +258,7 @@ def breaches(
         for allergen in pantry[line.ingredient_id].allergens
     }
     for rule in rules:
-        lost = sorted(rule.named & (frozenset(declared) - held)) if rule.excludes == "allergen" else []
+        lost = sorted(rule.named.intersection(unexplained(declared, held))) if rule.excludes == "allergen" else []
         for one in lost:
             sentence = (
                 f"The original’s label declares {one}, and no line of this version holds it by the pantry. Find where it is."
@@ -297,6 +306,7 @@ def _by_line(rule: Rule, layer: FormulaLayer, line: FormulaIngredient, food: Ing
             doubtful=not why,
             whose=f"{line.name if food is None else food.name} in {layer.name}",
             ask=ask,
+            name=food.name if food is not None and rule.excludes in {"animal", "allergen"} and not why else "",
         )
     ]
 

@@ -159,6 +159,7 @@ def _what_holds(formula: Formula, rule: Rule, bench: Bench) -> str:
         (line.grams * rule.measured(bench.pantry[line.ingredient_id]), f"{line.name} in {layer.name}")
         for layer in formula.layers
         for line in layer.ingredients
+        if line.ingredient_id in bench.pantry
     ]
     total = sum(grams for grams, _ in parts)
     most = sorted(parts, reverse=True)[:2]

@@ -8,6 +8,13 @@ from fern_match.core.data import rows
 from fern_match.core.families.tables import Families, Family, Role
 
 CHOCOLATE = "chocolate"
+
+
+def is_of_chocolate(family: Family) -> bool:
+    """Whether a family is chocolate as it is bought, and nothing else."""
+    return [role.name for role in family.roles] == [CHOCOLATE]
+
+
 # Which opened families a closed chocolate can stand for, by what its id begins with.
 _OPENED: Mapping[str, tuple[str, ...]] = {
     "dark": ("dark-coat-open", "sugar-free-dark-coat-open"),

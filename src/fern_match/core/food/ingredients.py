@@ -117,6 +117,15 @@ def standard_pantry() -> Pantry:
     return Pantry({row["id"]: _ingredient(row) for row in rows("ingredients.csv")})
 
 
+@cache
+def asked_of_makers() -> Mapping[str, tuple[str, ...]]:
+    """Ingredient id -> allergens that some makers' versions of it hold: of these not all is known until one has read the packet.
+
+    Source: data/may_hold.csv, usual recipes of such goods (fair).
+    """
+    return {key: tuple(row["may_hold"].split("|")) for row in rows("may_hold.csv") for key in row["ingredients"].split("|")}
+
+
 def _ingredient(row: Mapping[str, str]) -> Ingredient:
     return Ingredient(
         id=row["id"],
@@ -131,7 +140,7 @@ def _ingredient(row: Mapping[str, str]) -> Ingredient:
         piece_name=row["piece_name"] or None,
         vegan=row["vegan"],
         allergens=_listed(row["allergens"]),
-        allergens_known=True,
+        allergens_known=row["id"] not in asked_of_makers(),
         functions=_listed(row["functions"]),
         price_per_kg=_figure(row["typical_price_per_kg"]),
         note=row["note"],

@@ -4,14 +4,15 @@ Worked example: milk powder (milk), sugar (none) and crunch bits from a packet w
 the crunch bits it is not known. Silence is never taken for "none".
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cache
 
-from fern_match.core.data import rows
-from fern_match.core.food.ingredients import Ingredient, standard_pantry
+from fern_match.core.food.ingredients import Ingredient, asked_of_makers
 from fern_match.core.food.nutrients import Nutrient
 
+# Tree nuts by name, and the words under which labels declare them together.
+TREE_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
+NUTS_TOGETHER = frozenset({"nuts", "tree nuts"})
 _VEGAN_ORDER = ("yes", "check", "no")  # the later one decides
 
 
@@ -51,25 +52,32 @@ def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> 
         for one in may_hold(food):
             if food.name not in doubts.setdefault(one, []):
                 doubts[one].append(food.name)
-        if not food.allergens_known:
+        if not food.allergens_known and not may_hold(food):
             unknown.append(food.name)
     may = {key: who for key, who in sorted(doubts.items()) if key not in found}
     names = tuple(dict.fromkeys((*unknown, *strangers)))
     return Allergens(holds=tuple(sorted(found)), not_known=names, may=tuple(MayHold(key, tuple(who)) for key, who in may.items()))
 
 
+def unexplained(declared: Iterable[str], held: Iterable[str]) -> tuple[str, ...]:
+    """Allergens that a label declares and nothing on a list holds; any tree nut explains “tree nuts”.
+
+    Args:
+        declared: As the label says, in the tables' words.
+        held: By the list.
+    """
+    there = set(held)
+    if there & TREE_NUTS:
+        there |= NUTS_TOGETHER
+    return tuple(one for one in declared if one not in there)
+
+
 def may_hold(food: Ingredient) -> tuple[str, ...]:
-    """Allergens that some makers' versions of an ingredient hold; none of one that the user has described.
+    """Allergens that some makers' versions of an ingredient hold; none of one whose allergens are all known.
 
     Source: data/may_hold.csv, usual recipes of such goods (fair).
     """
-    shipped = standard_pantry().by_id.get(food.id)
-    return _may_hold().get(food.id, ()) if shipped is not None and shipped.allergens == food.allergens else ()
-
-
-@cache
-def _may_hold() -> Mapping[str, tuple[str, ...]]:
-    return {key: tuple(row["may_hold"].split("|")) for row in rows("may_hold.csv") for key in row["ingredients"].split("|")}
+    return () if food.allergens_known else asked_of_makers().get(food.id, ())
 
 
 def vegan_of(foods: Iterable[Ingredient], *, strangers: bool = False) -> str:

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from fern_match.core.families import Families, Family, standard_families
 from fern_match.core.food import NameMatch, Pantry, unlisted
+from fern_match.core.food.together import NUTS_TOGETHER, TREE_NUTS
 from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
@@ -146,8 +147,8 @@ class StudyReading:
         named_in_it = {
             allergen for key in self.ingredient_of.values() if key in self.pantry for allergen in self.pantry[key].allergens
         }
-        known = {allergen for food in self.pantry.all() for allergen in food.allergens}
-        return tuple(sorted((said & known) | named_in_it))
+        together = NUTS_TOGETHER if named_in_it & TREE_NUTS or said & TREE_NUTS else frozenset()
+        return tuple(sorted((said | named_in_it) - together))
 
     @cached_property
     def net_weight(self) -> Typed:

@@ -1542,6 +1542,11 @@ export interface components {
              * @default
              */
             ask: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * BreachesOut

@@ -10,7 +10,7 @@ from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family
-from fern_match.core.families.admission import CHOCOLATE, best_role
+from fern_match.core.families.admission import CHOCOLATE, best_role, is_of_chocolate
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.solving.choice import without_empty
@@ -66,7 +66,7 @@ def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families) -> Fo
 
 def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> tuple[str, ...]:
     """The chocolates that a coat which was taken apart can be bought as; none where it is one already."""
-    if family is None or [role.name for role in family.roles] != [CHOCOLATE]:
+    if family is None or not is_of_chocolate(family):
         return ()
     role = family.roles[0]
     if all(line.ingredient_id in role.admits for line in layer.ingredients):

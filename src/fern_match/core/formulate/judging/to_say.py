@@ -5,7 +5,6 @@ laxative effects" from 10, and that it is made with sweeteners.
 """
 
 from collections.abc import Mapping
-from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families
@@ -18,6 +17,8 @@ from fern_match.core.label.rows import Region
 _SWEETENERS = frozenset({"intense-sweetener", "polyol"})
 _OTHER_FATS = frozenset({"lauric fat", "palm fat", "shea fat", "hardened fat"})  # kinds that are of neither cocoa nor milk
 _SUGAR_FREE = 0.005  # g/g
+_BOTH = frozenset({"sweeteners", "both"})  # that hang on what else is in it
+_IN_GRAMS = 0.1
 _PER_CENT = 100.0
 
 
@@ -48,20 +49,17 @@ def to_say(formula: Formula, region: Region, serving_g: float | None, pantry: Pa
     """
     if formula.piece_g <= 0:
         return ()
-    used: dict[str, float] = {}
-    for layer in formula.layers:
-        for line in layer.ingredients:
-            if line.grams > 0 and line.ingredient_id in pantry:
-                used[line.ingredient_id] = used.get(line.ingredient_id, 0.0) + line.grams
-    foods = [(pantry[key], grams) for key, grams in used.items()]
+    foods, open_ = _foods(formula, pantry)
     in_100_g = 100 / formula.piece_g
     found = [f"Say on the pack: “{said}”." for said in polyol_words(region, polyols_by_kind(formula, pantry), serving_g)]
-    for row in _rows():
+    for row in rows("to_say.csv"):
         if row["regions"] and region.value not in row["regions"].split("|"):
             continue
         grams = _of(row["what"], foods)
-        if grams * in_100_g > float(row["from_g"]) and (row["what"] != "both" or grams > 0):
-            found.append(row["words"].format(piece=grams, mg=1000 * grams))
+        if grams * in_100_g > float(row["from_g"]):
+            found.append(row["words"].format(how_much=_how_much(grams * float(row["share"]))))
+        elif row["what"] not in _BOTH and _of(row["what"], [(food, 1.0) for food in open_]) > 0:
+            found.append(row["words"].format(how_much="how much is not known"))
     found += [said for layer in formula.layers for said in _no_chocolate(layer, region, pantry, families)]
     return tuple(dict.fromkeys(found))
 
@@ -69,22 +67,33 @@ def to_say(formula: Formula, region: Region, serving_g: float | None, pantry: Pa
 def _of(what: str, foods: list[tuple[Ingredient, float]]) -> float:
     """Grams in a piece of what a row is about."""
     match what:
-        case "sweeteners":
+        case "sweeteners" | "both":
             sweet = sum(grams for food, grams in foods if food.category in _SWEETENERS or food.polyol_kind is not None)
-            return sweet if not _is_sugared(foods) else 0.0
-        case "both":
-            sweet = sum(grams for food, grams in foods if food.category in _SWEETENERS or food.polyol_kind is not None)
-            return sweet if _is_sugared(foods) else 0.0
+            return sweet if _is_sugared(foods) is (what == "both") else 0.0
         case "added sugars":
             return sum(grams * (food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) / 100 for food, grams in foods)
         case "alcohol":
             return sum(grams * (food.per_100_g.get(Nutrient.ALCOHOL) or 0.0) / 100 for food, grams in foods)
         case "glycerol":
             return sum(grams for food, grams in foods if "glycerol" in food.id)
-        case "caffeine":
-            return sum(grams * _caffeine().get(food.id, 0.0) for food, grams in foods)
         case _:
-            return sum(grams for food, grams in foods if food.id == what)
+            return sum(grams for food, grams in foods if food.id == what or what in food.name.lower())
+
+
+def _how_much(grams: float) -> str:
+    return f"about {grams:.1f} g a piece" if grams >= _IN_GRAMS else f"about {1000 * grams:.0f} mg a piece"
+
+
+def _foods(formula: Formula, pantry: Pantry) -> tuple[list[tuple[Ingredient, float]], list[Ingredient]]:
+    """What is in a piece with its grams, and what is in it in an amount that is open or was not read."""
+    used: dict[str, float] = {}
+    open_: list[Ingredient] = []
+    for line in (line for layer in formula.layers for line in layer.ingredients if line.ingredient_id in pantry):
+        if line.unread:
+            open_.append(pantry[line.ingredient_id])
+        elif line.grams > 0:
+            used[line.ingredient_id] = used.get(line.ingredient_id, 0.0) + line.grams
+    return [(pantry[key], grams) for key, grams in used.items()], open_
 
 
 def _is_sugared(foods: list[tuple[Ingredient, float]]) -> bool:
@@ -108,14 +117,3 @@ def _no_chocolate(layer: FormulaLayer, region: Region, pantry: Pantry, families:
         return []
     share = f"{_PER_CENT * other / layer.added_g:.0f} % of {layer.name}"
     return [f"{share} is fat of neither cocoa nor milk: it may not be called chocolate. Say “coating”."]
-
-
-@cache
-def _rows() -> tuple[dict[str, str], ...]:
-    return tuple(rows("to_say.csv"))
-
-
-@cache
-def _caffeine() -> Mapping[str, float]:
-    """Caffeine of a gram [g/g]."""
-    return {"instant-coffee-powder": 0.032, "ground-coffee": 0.012, "matcha-powder": 0.03, "guarana-powder": 0.04}

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.errors import NotKnown
 from fern_match.core.families import Families, Family, Role
-from fern_match.core.families.admission import CHOCOLATE, Grade, grade, opened_families
+from fern_match.core.families.admission import CHOCOLATE, Grade, grade, is_of_chocolate, opened_families
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.properties import amount_of
@@ -103,7 +103,7 @@ def _kinds(layer: FormulaLayer, families: Families) -> list[Family]:
     if own is None:
         return []
     plain = [one for one in families.variants_of(own.id) if one.diet == "plain" or one.id == own.id]
-    alone = [role.name for role in own.roles] == [CHOCOLATE]
+    alone = is_of_chocolate(own)
     opened = [inner for inner in opened_families(families, own.roles[0]) if inner.diet == "plain"] if alone else []
     return list({one.id: one for one in (*plain, *opened) if not one.id.startswith("aerated")}.values())
 
@@ -270,7 +270,7 @@ def _shared(a: FormulaLayer, b: FormulaLayer) -> float:
 
 
 def _is_bought(layer: FormulaLayer, family: Family) -> bool:
-    return family.id in _BOUGHT or [role.name for role in family.roles] == [CHOCOLATE]
+    return family.id in _BOUGHT or is_of_chocolate(family)
 
 
 def _words(before: FormulaLayer, layer: FormulaLayer, missed: Sequence[Target]) -> str:
@@ -303,7 +303,7 @@ def buy_words(layer: FormulaLayer, family: Family, pantry: Pantry) -> str:
         family: The kind that is bought.
         pantry: Compositions.
     """
-    if [role.name for role in family.roles] != [CHOCOLATE] or layer.finished_g <= 0:
+    if not is_of_chocolate(family) or layer.finished_g <= 0:
         return ""
     fat, sugars, cocoa = (
         100 * amount_of([layer], what, pantry) / layer.finished_g for what in (Property.FAT, Property.SUGARS, Property.COCOA)

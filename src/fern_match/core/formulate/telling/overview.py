@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Nutrient
-from fern_match.core.food.together import Allergens, MayHold, allergens_of, lacking, vegan_of
+from fern_match.core.food.together import Allergens, MayHold, allergens_of, lacking, unexplained, vegan_of
 from fern_match.core.formulate.judging.balance import LayerNature, balance, natures
 from fern_match.core.formulate.judging.notes import Note
 from fern_match.core.formulate.judging.to_say import polyols_by_kind, to_say
@@ -136,16 +136,16 @@ def with_declared(found: Allergens, version: Version, reading: StudyReading) -> 
         version: With where it comes from.
         reading: The study.
     """
-    unexplained = [one for one in reading.declared_allergens if one not in found.holds]
+    lost = unexplained(reading.declared_allergens, found.holds)
     if declared_of(version, reading):
-        return replace(found, holds=tuple(sorted({*found.holds, *unexplained})))
+        return replace(found, holds=tuple(sorted({*found.holds, *lost})))
     if version.origin.kind is not OriginKind.ADAPTED:
         return found
     without = {rule.removeprefix("without-") for rule in version.origin.rules}
     animal = {"milk", "egg"} if "vegan" in without else set()
     label = "the original’s label"
     known = {one.allergen for one in found.may}
-    more = tuple(MayHold(one, (label,)) for one in unexplained if one not in without | animal | known)
+    more = tuple(MayHold(one, (label,)) for one in lost if one not in without | animal | known)
     return replace(found, may=(*found.may, *more))
 
 
