@@ -230,3 +230,23 @@ def test_an_own_ingredient_with_a_comma_in_its_name_is_found(client: TestClient)
     made = client.post("/api/pantry/import", json={"revision": house(client), "text": text}).json()
     read = client.post("/api/recipe", json={"text": "200 g crunch bits, market hall\n100 g sugar, sifted"}).json()
     assert [line["ingredient_id"] for line in read["parts"][0]["lines"]] == [made["ids"][0], "white-sugar"]
+
+
+def test_what_is_open_or_strange_outlives_a_proposal(client: TestClient, worked: Callable[..., dict[str, Any]]) -> None:
+    """Kept as vegan: the dust weighs what it weighed, the almonds are still without an amount, the layer is as heavy."""
+    recipe = {"text": "Makes 10\nMiddle:\n200 g icing sugar\n40 g cream\n20 g moonbeam dust\nsome almonds"}
+    made = client.post("/api/matches/from-recipe", json={"recipe": recipe, "name": "Cream"}).json()
+    at = f"/api/matches/{made['id']}/versions/recipe"
+    before = client.get(at).json()
+    told = worked("GET", f"{at}/adapt", params={"rule": ["vegan"]})
+    body = {"revision": told["revision"], "key": told["key"], "system": told["proposals"][0]["system"]}
+    kept = client.post(f"{at}/adapt", json=body)
+    assert kept.status_code == 201, kept.text
+    version = kept.json()["version"]
+    lines = {one["name"]: one["amount"] for one in version["layers"][0]["ingredients"]}
+    assert lines["moonbeam dust"] == "2 g"
+    assert next(amount for name, amount in lines.items() if "lmond" in name and "raw" in name) == ""
+    view = client.get(f"/api/matches/{made['id']}/versions/{version['id']}").json()
+    assert view["layers"][0]["finished_g"] == pytest.approx(before["layers"][0]["finished_g"])
+    assert any("moonbeam dust" in note["text"] for note in version["notes"])
+    assert "almond" in view["allergens"]["holds"]

@@ -139,13 +139,16 @@ def test_what_the_pantry_does_not_know_stays_with_its_question() -> None:
     """A line of a recipe that nobody knows is not lost on the way to a proposal, weighed or open."""
     dust = FormulaIngredient(ingredient_id="unknown-dust", name="Moonbeam dust", role="", grams=1.0)
     open_ = FormulaIngredient(ingredient_id="unknown-flakes", name="Stardust", role="", grams=0.0, unread=True)
-    before = formula(replace(caramel(), ingredients=(*caramel().ingredients, dust, open_), water_lost_g=2.0))
+    salt = line("flaky-salt", 0, "salt", unread=True)
+    before = formula(replace(caramel(), ingredients=(*caramel().ingredients, dust, open_, salt), water_lost_g=2.0))
     found = under("vegan", before)
     assert found.proposals
     for one in found.proposals:
         lines = {line.ingredient_id: line for line in one.formula.layers[0].ingredients}
         assert lines["unknown-dust"].grams == 1.0
         assert lines["unknown-flakes"].unread
+        assert lines["flaky-salt"].unread
+        assert one.formula.layers[0].finished_g == pytest.approx(before.layers[0].finished_g)
         assert {"unknown-dust", "unknown-flakes"} <= set(one.doubtful)
         said = " ".join(warnings(one, before, rules_of(["vegan"], Region.EU, PANTRY), READING, 40))
         assert "Nothing is known of Moonbeam dust and Stardust" in said

@@ -151,7 +151,8 @@ class _Offer:
     def add_own(self, line: FormulaIngredient) -> None:
         """Offers what is there already: of what a layer tastes of some stays, and it may be rich, being little."""
         food = self.bench.pantry.by_id.get(line.ingredient_id)
-        if food is None:  # nobody knows what it is: it stays as it is, and the question with it
+        if food is None or (line.unread and self.bench.allowed(food, None, rich=True, asking=True)):
+            # nobody knows what it is, or how much of it there is: it stays as it is, and the question with it
             self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role), locked=True)
             return
         tasted = line.role in _TASTED or gives_taste(line, food)

@@ -73,7 +73,9 @@ def knows(food: Ingredient, what: Property) -> bool:
 
 
 def not_known(layers: Iterable[FormulaLayer], what: Property, pantry: Pantry) -> tuple[str, ...]:
-    """Names of lines of which it is not known what they add to a property, each once."""
+    """Names of lines of which it is not known what they add to a property, each once; what a line weighs is known."""
+    if what is Property.MASS:
+        return ()
     return tuple(
         dict.fromkeys(
             one.name
@@ -88,9 +90,12 @@ def amount_of(layers: Iterable[FormulaLayer], what: Property, pantry: Pantry) ->
     """A property of layers together as far as it is known [g]: water and mass less what was driven off."""
     total = 0.0
     for layer in layers:
-        total += sum(
-            one.grams * per_gram(pantry[one.ingredient_id], what) for one in layer.ingredients if one.ingredient_id in pantry
-        )
+        if what is Property.MASS:  # of what the pantry does not hold as well
+            total += layer.added_g
+        else:
+            total += sum(
+                one.grams * per_gram(pantry[one.ingredient_id], what) for one in layer.ingredients if one.ingredient_id in pantry
+            )
         if what in {Property.MASS, Property.WATER}:
             total -= layer.water_lost_g
     return max(0.0, total)

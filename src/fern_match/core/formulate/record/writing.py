@@ -48,7 +48,7 @@ def _layer(kept: VersionLayer | None, was: FormulaLayer | None, layer: FormulaLa
             known.remove(found)
             line, read = found
             same = abs(read.grams - one.grams) <= _UNCHANGED * max(1.0, read.grams) and line.amount.strip() != ""
-            amount = line.amount if same else written_grams(one.grams)
+            amount = line.amount if same or one.unread else written_grams(one.grams)  # what is open stays open
             lines.append(replace(line, ingredient=one.ingredient_id, name=one.name, role=one.role, amount=amount))
             continue
         number = next(number for number in range(1, 1000) if f"line-{number}" not in taken)

@@ -162,7 +162,7 @@ def _pose_line(
     if line.ingredient_id in room.without:
         program.define(f"{name} left out", {amount: 1.0})
         return amount
-    if line.locked:
+    if line.locked or food is None:  # of what nobody knows no amount is chosen
         kept = f"{words} locked at {line.grams:.4g} g"
         program.limit(Limit(f"{name} locked", {amount: 1.0}, line.grams, line.grams, kept, _INF, f"{words} unlocked"))
         return amount

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fern_match.core.formulate.record.formula import Formula, FormulaLayer
+from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.solving.choice import chosen
 from fern_match.core.formulate.solving.held_back import held_back, impossible
 from fern_match.core.formulate.solving.pose import pose
@@ -112,9 +112,16 @@ def formula_of(formula: Formula, posed: Posed, values: np.ndarray) -> Formula:
     return replace(formula, layers=tuple(solved.get(layer.layer_id, layer) for layer in formula.layers))
 
 
+def _solved(line: FormulaIngredient, grams: float) -> FormulaIngredient:
+    """A line with its amount; one that was open, and is given none, stays open."""
+    if line.locked:
+        return line
+    return replace(line, grams=grams, unread=line.unread and grams <= 0)
+
+
 def _layer_of(placed: Placed, values: np.ndarray) -> FormulaLayer:
     lines = tuple(
-        replace(line, grams=line.grams if line.locked else max(0.0, float(values[variable])), unread=line.locked and line.unread)
+        _solved(line, max(0.0, float(values[variable])))
         for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
     )
     return replace(placed.layer, ingredients=lines, water_lost_g=max(0.0, float(values[placed.lost])))
