@@ -50,6 +50,14 @@ def test_a_straight_swap_moves_only_what_breaks_the_rule() -> None:
     assert first.formula.layers[1] == before.layers[1]
 
 
+def test_a_straight_swap_brings_in_nothing_but_stand_ins() -> None:
+    """A crumb base of biscuits and butter gets neither sugar nor vanilla with its vegan biscuits and butter."""
+    before = formula(layer("base", "crumb-base", line("plain-biscuit-crumbs", 10, "crumb"), line("butter-unsalted", 5, "fat")))
+    first = under("vegan", before).proposals[0]
+    assert first.name == STRAIGHT_SWAP
+    assert all(one.instead_of for one in first.lines["base"])
+
+
 def test_what_holds_already_is_left_as_it_is() -> None:
     """A filling without milk under a rule against milk is the answer itself."""
     before = formula(layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids")))

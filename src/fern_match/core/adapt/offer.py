@@ -114,8 +114,9 @@ def offered(layer: FormulaLayer, family: Family, system: System | None, bench: B
     if family.id != layer.family:
         offer.add_usual()
     served = {serves(one, family, bench.families) for one in offer.found.values()}
+    called_for = {role.name for role in family.roles if not role.optional} - served
     for one in candidates(layer, family, bench.pantry, bench.families):
-        if one.role not in served or family.id != layer.family:  # what is there serves: nothing else is called for
+        if one.role in called_for or family.id != layer.family:  # what is there serves: nothing else is called for
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
