@@ -1,6 +1,7 @@
 """The runner: one slot for each match and kind, the newest wins, results are kept, nothing waits in a thread."""
 
 import asyncio
+import pickle
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -8,6 +9,9 @@ from collections.abc import Callable, Iterator
 import pytest
 
 from fern_match.api.runner import Computing, Failed, Runner, Work
+from fern_match.core.food import standard_pantry
+from fern_match.core.study.reading import StudyReading
+from fern_match.demo import night_crossing
 
 MOST_S = 10.0  # a runner that forgets to stop work ends a test, not hangs it
 
@@ -136,3 +140,27 @@ def test_closing_ends_everything() -> None:
     runner.close()
     assert gate.stopped.is_set()
     assert time.monotonic() - start < 5
+
+
+def test_a_reading_is_sent_while_it_is_being_read() -> None:
+    """What is worked out on demand grows in one thread while another sends it; what arrives is the same reading."""
+    going = threading.Event()
+    readings = [StudyReading(night_crossing.study(standard_pantry()), standard_pantry()) for _ in range(30)]
+
+    def read() -> None:
+        for one in readings:
+            going.set()
+            assert one.build
+            assert one.weighings
+            assert one.rows
+
+    reader = threading.Thread(target=read)
+    reader.start()
+    going.wait(5)
+    for one in readings:
+        sent = pickle.loads(pickle.dumps(one))
+        assert sent.study == one.study
+        assert sent.pantry.key == one.pantry.key
+        assert sent.families is one.families
+    reader.join()
+    assert len(pickle.dumps(readings[0])) == len(pickle.dumps(StudyReading(readings[0].study, readings[0].pantry)))

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache, cached_property
+from typing import Any
 
 from fern_match.core.data import rows
 from fern_match.core.errors import NotKnown
@@ -76,6 +77,10 @@ class Families:
     """Families by id."""
 
     by_id: Mapping[str, Family]
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Sent by name where they are those that ship, else by what they are made of, without what was remembered of them."""
+        return (standard_families, ()) if self is standard_families() else (Families, (self.by_id,))
 
     def __getitem__(self, family_id: str) -> Family:
         try:

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import cache, cached_property
-from typing import Annotated, ClassVar
+from typing import Annotated, Any, ClassVar
 
 from fern_match.core.data import rows
 from fern_match.core.errors import MissingValue, NotKnown
@@ -66,6 +66,10 @@ class Pantry:
     """Ingredients by id."""
 
     by_id: Mapping[str, Ingredient]
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Sent by what it is made of, without what was worked out of it."""
+        return Pantry, (self.by_id,)
 
     def __getitem__(self, ingredient_id: str) -> Ingredient:
         try:

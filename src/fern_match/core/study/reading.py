@@ -4,6 +4,7 @@ import statistics
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Any
 
 from fern_match.core.families import Families, Family, standard_families
 from fern_match.core.food import NameMatch, Pantry, unlisted
@@ -123,6 +124,20 @@ class SizeReading:
         return None if length is None or width is None or height is None else (length, width, height)
 
 
+def _again(key: str, study: Study, pantry: Pantry, families: Families) -> "StudyReading":
+    """A reading that was sent; the same one where it has been here before, with all that was worked out of it."""
+    known = _SENT.get(key)
+    if known is None:
+        known = _SENT[key] = StudyReading(study, pantry, families)
+        while len(_SENT) > _MOST_SENT:
+            _SENT.pop(next(iter(_SENT)), None)
+    return known
+
+
+_SENT: dict[str, "StudyReading"] = {}
+_MOST_SENT = 16
+
+
 @dataclass(frozen=True)
 class StudyReading:
     """A study with everything read that can be read. Nothing here changes what was typed."""
@@ -130,6 +145,10 @@ class StudyReading:
     study: Study
     pantry: Pantry
     families: Families = field(default_factory=standard_families)
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Sent by what it is made of: what is worked out on demand may be growing in another thread just now."""
+        return _again, (self.fingerprint + self.families.key, self.study, self.pantry, self.families)
 
     def with_study(self, study: Study) -> "StudyReading":
         """Another study read with the same pantry and families."""
