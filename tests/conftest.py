@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from hypothesis import settings
+from tests import remembered
 
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.food import Pantry, standard_pantry
@@ -16,9 +17,21 @@ from fern_match.core.study.record import LabelText, Layer, Place, Study, weighed
 from fern_match.demo import night_crossing
 
 # The same draws on every machine; `make campaign` looks further, at random.
-settings.register_profile("same", derandomize=True, database=None, deadline=None)
+settings.register_profile("same", max_examples=50, derandomize=True, database=None, deadline=None)
 settings.register_profile("campaign", max_examples=1500, deadline=None)
 settings.load_profile("campaign" if os.environ.get("FERN_MATCH_CAMPAIGN") else "same")
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """One folder for all workers, made before they begin."""
+    if not hasattr(config, "workerinput"):
+        remembered.begin_run()
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    """It goes with the last of them."""
+    if not hasattr(config, "workerinput"):
+        remembered.end_run()
 
 
 @pytest.fixture(scope="session")

@@ -6,10 +6,10 @@ import sys
 from pathlib import Path
 
 import uvicorn
+from tests.remembered import RememberingHands
 
 from fern_match.api.app import create_app
 from fern_match.api.deps import Desk
-from fern_match.api.hands import Hands
 from fern_match.api.settings import Settings
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.food import standard_pantry
@@ -39,7 +39,7 @@ def main() -> None:
             database, port, pages = told
             children[int(port)] = child = os.fork()
             if child == 0:
-                app = create_app(Settings(database=Path(database), web=Path(pages)), Hands(forked_here=2))
+                app = create_app(Settings(database=Path(database), web=Path(pages)), RememberingHands(forked_here=2))
                 uvicorn.run(app, host="127.0.0.1", port=int(port), log_level="critical")
                 os._exit(0)
         else:

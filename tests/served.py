@@ -8,7 +8,8 @@ import time
 from contextlib import closing
 from pathlib import Path
 
-PAGES = Path(__file__).parents[1] / "web" / "dist"
+ROOT = Path(__file__).parents[1]
+PAGES = ROOT / "web" / "dist"
 
 
 class Launcher:
@@ -16,8 +17,8 @@ class Launcher:
 
     def __init__(self) -> None:
         """Ready to start servers."""
-        command = [sys.executable, str(Path(__file__).with_name("forked.py"))]
-        self._process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+        command = [sys.executable, "-m", "tests.forked"]
+        self._process = subprocess.Popen(command, cwd=ROOT, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
         self._answer()
 
     def _answer(self) -> None:

@@ -7,16 +7,26 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from tests.remembered import RememberingHands
 
 from fern_match.api.app import create_app
+from fern_match.api.hands import Hands
 from fern_match.api.settings import Settings
 
 
+@pytest.fixture(scope="session")
+def hands() -> Iterator[Hands]:
+    """Processes for long work, shared by all applications of this worker."""
+    made = RememberingHands()
+    yield made
+    made.close()
+
+
 @pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
+def client(tmp_path: Path, hands: Hands) -> Iterator[TestClient]:
     """A client of an empty application."""
     settings = Settings(database=tmp_path / "api.db", web=tmp_path / "none")
-    with TestClient(create_app(settings), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
+    with TestClient(create_app(settings, hands), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
         yield made
 
 

@@ -16,7 +16,7 @@ import pytest
 from tests.api.test_batch import FILE
 from tests.served import Launcher, Server
 
-KILLS = int(os.environ.get("FERN_MATCH_KILLS", "60"))  # `make campaign` asks for more
+KILLS = int(os.environ.get("FERN_MATCH_KILLS", "20"))  # `make campaign` asks for more
 SEED = 7
 
 

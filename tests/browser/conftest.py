@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
+from tests.remembered import alone
 from tests.served import Launcher, Server
 
 from fern_match.api.app import create_app
@@ -36,7 +37,7 @@ def browser_type_launch_args() -> dict[str, Any]:
 @pytest.fixture(scope="session")
 def browser_context_args() -> dict[str, Any]:
     """The reference size."""
-    return {"viewport": {"width": 1280, "height": 800}}
+    return {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
 @pytest.fixture(scope="session")
@@ -57,10 +58,12 @@ def server(launcher: Launcher, tmp_path: Path) -> Iterator[Server]:
 
 
 @pytest.fixture(scope="session")
-def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def demo_database() -> Path:
     """What the application makes of an empty database, asked for its demo."""
-    path = tmp_path_factory.mktemp("demo") / "demo.db"
-    with TestClient(create_app(Settings(database=path, web=path.parent, demo=True))):
+    with alone("demo.db") as path:
+        if not path.exists():
+            with TestClient(create_app(Settings(database=path, web=path.parent, demo=True))):
+                pass
         return path
 
 
@@ -94,8 +97,10 @@ def accessible() -> Callable[[Page], None]:
     def check(page: Page) -> None:
         page.evaluate(source)
         tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
-        found = page.evaluate("tags => axe.run(document, { runOnly: tags })", tags)
-        problems = [f"{one['id']}: {one['help']} at {one['nodes'][0]['target']}" for one in found["violations"]]
+        found = page.evaluate(
+            "tags => axe.run(document, { runOnly: tags, resultTypes: ['violations'] }).then((found) => found.violations)", tags
+        )
+        problems = [f"{one['id']}: {one['help']} at {one['nodes'][0]['target']}" for one in found]
         assert problems == []
 
     return check

@@ -27,7 +27,7 @@ def one_database(tmp_path_factory: pytest.TempPathFactory) -> Database:
 
 
 @given(first=any_match.matches(), actions=ACTIONS)
-@settings(max_examples=50)
+@settings(max_examples=25)
 def test_any_sequence_equals_its_net_edits(one_database: Database, first: Match, actions: list[Match | str]) -> None:
     """Edits of anything: a stack kept here by hand against the database, after every action; then every state once more."""
     with one_database.writing() as session:
