@@ -26,7 +26,7 @@ _STUDIES: Mapping[str, Callable[[Pantry], Study]] = {
         ("Night Crossing", ["vegan"], 0.05),
         ("Night Crossing", ["vegan", "sugar-free"], 0.05),
         ("Lime Quay", ["sugar-free"], 0.05),
-        ("Orchard Signal", ["keto"], 0.25),  # a jelly's water holds little erythritol, and fibre is hardly sweet
+        ("Orchard Signal", ["keto"], 0.25),  # fibre is hardly sweet, and no coat is made sweet for the others
     ],
 )
 def test_a_demo_bar_has_proposals_and_one_is_near(name: str, asked: list[str], sweetness_off: float, pantry: Pantry) -> None:

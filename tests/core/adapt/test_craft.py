@@ -9,6 +9,7 @@ from tests.bench import FAMILIES, PANTRY, READING, caramel, filling, formula, he
 from fern_match.core.adapt import Adapted, BadRule, adapted, rules_of
 from fern_match.core.adapt.consequences import warnings
 from fern_match.core.adapt.propose import AS_IT_IS, STRAIGHT_SWAP
+from fern_match.core.adapt.swaps import Shade, shade
 from fern_match.core.errors import OutOfRange
 from fern_match.core.food import Nutrient
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, layer_of_family
@@ -202,3 +203,68 @@ def test_twins_stay_twins() -> None:
         first, second = (grams(made) for made in one.formula.layers)
         assert first.keys() == second.keys(), one.name
         assert all(first[key] == pytest.approx(2 * second[key], rel=1e-4, abs=1e-6) for key in first), one.name
+
+
+def test_chocolate_keeps_its_shade() -> None:
+    """White gives way to white, though dark would fit the label as well; by a bought one, lactose-free too."""
+    coat = formula(layer("coat", "white-coat", line("white-chocolate", 10, "chocolate")))
+    for rule in ("vegan", "lactose-free"):
+        assert grams(under(rule, coat).proposals[0].formula.layers[0]) == {"vegan-white-chocolate": pytest.approx(10)}
+    assert shade(PANTRY["milk-chocolate-33"]) is Shade.MILK
+    assert shade(PANTRY["semi-sweet-chips"]) is Shade.DARK
+    assert shade(PANTRY["butter-unsalted"]) is None
+
+
+def test_without_lactose_cream_stays_cream() -> None:
+    """Lactose-free cream for cream, as much or more, and butter loses its milk sugar only."""
+    first = under("lactose-free", formula(caramel())).proposals[0]
+    held = grams(first.formula.layers[0])
+    assert held["lactose-free-cream"] > 0.9 * grams(caramel())["heavy-cream"]
+    assert not held.keys() & {"coconut-cream", "oat-cream", "cashew-butter"}
+    assert "anhydrous-milk-fat" in held
+
+
+def test_what_grains_by_itself_is_no_glass() -> None:
+    """A honeycomb without sugar stands on isomalt and fibre: no erythritol or maltitol powder in it."""
+    before = formula(by_ratio("honeycomb", 8, "comb"), layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids")))
+    proposals = under("keto", before).proposals
+    assert proposals
+    for one in proposals:
+        assert not {"erythritol", "maltitol-powder", "stevia-erythritol-blend"} & grams(one.formula.layers[0]).keys()
+
+
+@pytest.mark.parametrize(
+    ("was", "becomes"),
+    [
+        ("marshmallow", "sugar-free-marshmallow"),
+        ("gelatine-jelly", "sugar-free-gummy"),
+        ("cream-fondant", "sugar-free-fudge"),
+    ],
+)
+def test_sweets_without_sugar_become_their_own_kind(was: str, becomes: str) -> None:
+    """By the family that is made without sugar."""
+    first = under("sugar-free", formula(by_ratio(was, 10, "one"))).proposals[0].formula.layers[0]
+    assert first.family == becomes
+    assert {"maltitol-syrup", "erythritol"} & grams(first).keys()
+
+
+def test_fudge_without_animals() -> None:
+    """Plant cream and plant butter in a fudge that still grains: its sugar is there to the tenth."""
+    before = formula(by_ratio("cream-fondant", 10, "fudge"))
+    first = under("vegan", before).proposals[0].formula.layers[0]
+    sugar = [sum(value for key, value in grams(one).items() if key.endswith("sugar")) for one in (before.layers[0], first)]
+    assert sugar[1] == pytest.approx(sugar[0], rel=0.1)
+    assert not {"heavy-cream", "butter-unsalted"} & grams(first).keys()
+
+
+def test_no_layer_is_made_sweet_for_the_others() -> None:
+    """Where fibre leaves a caramel hardly sweet, its coat comes out a quarter sweeter at most, not twice."""
+    before = formula(layer("coat", "milk-coat", line("milk-chocolate-33", 10, "chocolate")), caramel())
+    proposals = under("keto", before).proposals
+    assert proposals
+    for one in proposals:
+        was, now = (
+            sum(value * (PANTRY[key].sweetness or 0) for key, value in grams(coat).items())
+            for coat in (before.layers[0], one.formula.layers[0])
+        )
+        assert now <= 1.25 * was + 0.03 * 10 + 1e-6

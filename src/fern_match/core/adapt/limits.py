@@ -18,6 +18,8 @@ from fern_match.core.formulate.solving.prices import price
 _LOAD_STEP = 0.1  # of a dose
 _SWEETER = 0.02  # g of sugar equivalents in a g of a layer: how far a sweetener's level is moved to see what it costs
 _INSIDE = 1e-7
+_SWEETER_SHARE, _SWEETER_BY = 1.25, 0.03  # of a layer's own sweetness, and g of sugar in a g: a quarter more is tasted as another
+_INTENSE_TOGETHER = 0.18  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
 
 
 def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: Bench) -> list[PieceLimit]:
@@ -106,6 +108,44 @@ def _masses(formula: Formula, targets: Sequence[Target]) -> dict[str, float]:
 
 
 LOAD = "load"
+
+
+def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[PieceLimit]:
+    """What keeps a layer's own taste where sugar gives way: no layer is made sweet for the others.
+
+    A layer stays within a quarter of its own sweetness and 3 g of sugar in 100 g: one of 45 g in 100 g comes to 59 g at most.
+    Intense sweeteners together do 18 g of sugar's work in 100 g; each has its own level beside.
+
+    Args:
+        before: The layer of the version.
+        finished_g: What it is to weigh [g].
+        bench: Rules, pantry.
+    """
+    known = bench.pantry.by_id
+    if not bench.of_sugar or before.finished_g <= 0 or any(line.ingredient_id not in known for line in before.ingredients):
+        return []
+    sweet = sum(line.grams * (known[line.ingredient_id].sweetness or 0.0) for line in before.ingredients) / before.finished_g
+    most = _SWEETER_SHARE * sweet + _SWEETER_BY
+    return [
+        PieceLimit(
+            id=f"{before.layer_id} sweetness",
+            words=f"{before.name} hardly sweeter than it was",
+            weigh=lambda food: food.sweetness or 0.0,
+            most=most * finished_g,
+            layer_id=before.layer_id,
+            step=_SWEETER * finished_g,
+            moved=f"{before.name} sweeter by {100 * _SWEETER:g} g of sugar in 100 g",
+        ),
+        PieceLimit(
+            id=f"{before.layer_id} intense",
+            words=f"intense sweeteners together in {before.name} at most {100 * _INTENSE_TOGETHER:g} % of sugar's sweetness",
+            weigh=lambda food: (food.sweetness or 0.0) if food.category == "intense-sweetener" else 0.0,
+            most=_INTENSE_TOGETHER * finished_g,
+            layer_id=before.layer_id,
+            step=_SWEETER * finished_g,
+            moved=f"more intense sweetener in {before.name}",
+        ),
+    ]
 
 
 def limit_id(rule: Rule) -> str:

@@ -1,9 +1,10 @@
 """What a layer may become under rules: the families, and for each the ingredients that are on offer."""
 
+from collections.abc import Collection
 from dataclasses import replace
 
 from fern_match.core.adapt.bench import SWEET, Bench
-from fern_match.core.adapt.swaps import Swap, System, swaps, swaps_for, systems
+from fern_match.core.adapt.swaps import Swap, System, shade, swaps, swaps_for, systems
 from fern_match.core.families import Family
 from fern_match.core.families.admission import Grade, best_role, is_of_chocolate, opened_families
 from fern_match.core.food import Ingredient, Nutrient
@@ -21,6 +22,7 @@ _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
 _TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
+_NO_MILK_SUGAR = "lactose-free"  # the set; plants that are labelled vegan are free of it
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
@@ -205,10 +207,18 @@ class _Offer:
     def _may(self, food: Ingredient, *, rich: bool) -> bool:
         """Whether an ingredient may be used by the rules, and goes with the system and with a layer that keeps its sugar."""
         instead_of_sugar = food.category in _INSTEAD_OF_SUGAR or food.polyol_kind is not None
-        needless = food.id.startswith(_LABELLED_VEGAN) and not self.for_vegans  # its like is on offer
+        called_for = self.for_vegans or any(rule.excluded == _NO_MILK_SUGAR for rule in self.bench.rules)
+        needless = food.id.startswith(_LABELLED_VEGAN) and not called_for  # its like is on offer
+        if self.family.traits.glass and instead_of_sugar and not self._of_glass(food):
+            return False
         if food.id in self.foreign or ((needless or (self.plain and instead_of_sugar)) and food.id not in self.own):
             return False
         return self.bench.allowed(food, self.system, rich=rich)
+
+    def _of_glass(self, food: Ingredient) -> bool:
+        """Whether a sweetener sets as glass: it is listed, or no powder; what grains by itself breaks what is clear."""
+        listed = any(food.id in admits for admits in self.admits.values())
+        return listed or food.id in self.own or food.polyol_kind is None
 
     def _may_by_required(self, food: Ingredient) -> bool:
         return self.bench.allowed(food, None, rich=True) or self.bench.doubtful(food)
@@ -224,9 +234,10 @@ class _Offer:
 
     def add_sweeteners(self) -> None:
         """Offers the system's own sweeteners and fibres; in a hard sugar what makes a glass, whatever the system."""
+        glass = self.family.traits.glass
         for key, role_name in _sweeteners(self.family, self.system, self.bench):
             self.add(key, role_name)
-        if self.bench.of_sugar and self.family.traits.glass:
+        if self.bench.of_sugar and glass:
             for key in _OF_GLASS:
                 self.add(key, "sweet-bulk", strange=True, whatever=True)
 
@@ -241,15 +252,26 @@ class _Offer:
     def add_for(self, line: FormulaIngredient) -> None:
         """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""
         system = self.system
-        for swap in swaps_for(line.ingredient_id, self.family.id):
-            if not self._goes(swap):
-                continue
+        swapped = [swap for swap in swaps_for(line.ingredient_id, self.family.id) if self._goes(swap)]
+        other_shades = self._other_shades(line, {key for swap in swapped for key in swap.to})
+        for swap in swapped:
             wanted = system is not None and swap.system == system.id and not self.bench.of_sugar
             for key in swap.to:
+                if key in other_shades:
+                    continue
                 share = swap.ratio.get(key, 0.0) / 100
                 least = _PRESENT * share * line.grams if wanted and key == swap.to[0] else 0.0
                 self.add(key, line.role, least, strange=line.role not in self.own_roles)
                 wanted = False
+
+    def _other_shades(self, line: FormulaIngredient, keys: Collection[str]) -> frozenset[str]:
+        """Chocolates that nobody takes for a white, milk or dark one while one of its own shade is on offer."""
+        pantry = self.bench.pantry
+        wanted = shade(pantry.by_id.get(line.ingredient_id))
+        shades = {key: shade(pantry[key]) for key in keys if key in pantry and self.bench.allowed(pantry[key], self.system)}
+        if wanted is None or wanted not in shades.values():
+            return frozenset()
+        return frozenset(key for key, one in shades.items() if one not in {None, wanted})
 
     def add_usual(self) -> None:
         """Offers what each role of another family is usually served by, and what stands in for that."""
@@ -270,7 +292,7 @@ class _Offer:
             return False
         if swap.kind in {"s", "k"} and not bench.of_sugar:
             return False
-        if swap.kind in {"g", "n"} and not any(rule.excludes not in {"", "animal"} for rule in bench.rules):
+        if swap.kind in {"g", "n", "l"} and not any(rule.excludes not in {"", "animal"} for rule in bench.rules):
             return False
         return not swap.system or system is None or swap.system == system.id or _across(swap, system, self.bench)
 

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
-from fern_match.core.adapt.limits import layer_limits
+from fern_match.core.adapt.limits import layer_limits, taste_limits
 from fern_match.core.adapt.offer import kinds_for, offered
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
@@ -114,7 +114,7 @@ def _room(formula: Formula, trial: FormulaLayer, limits: Sequence[PieceLimit], b
         free=[trial.layer_id],
         choose=True,
         keep=False,
-        limits=limits,
+        limits=[*limits, *taste_limits(_own(formula, trial), trial.finished_g or _own(formula, trial).finished_g, bench)],
         before={trial.layer_id: _own(formula, trial)},
         hold=bench.hold,
         should_stop=bench.should_stop,

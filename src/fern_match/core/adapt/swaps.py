@@ -2,10 +2,14 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import Enum
 from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Family
+from fern_match.core.food import Ingredient, Nutrient
+
+_COCOA_OF_MILK, _COCOA_OF_DARK = 1.0, 12.0  # fat-free cocoa solids in 100 g; milk ones of the pantry hold 5 to 8, dark ones 15 up
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,7 +32,8 @@ class Swap:
 
     @property
     def kind(self) -> str:
-        """What it is for: "v" plants for animals, "s" sugar, "k" starch and fruit sugar, "g" gluten, "n" other allergens."""
+        """What it is for: "v" plants for animals, "s" sugar, "k" starch and fruit sugar, "g" gluten, "l" lactose,
+        "n" other allergens."""
         return self.id.partition("-")[0]
 
     def process_for(self, family: Family | None) -> str:
@@ -122,3 +127,22 @@ def own_stand_ins(system: System) -> frozenset[str]:
     rivals = {one.id for one in systems() if one.of == system.of} - {system.id}
     others = {key for swap in swaps() if swap.system in rivals for key in swap.to}
     return frozenset(key for swap in swaps() if swap.system == system.id for key in swap.to if key not in others)
+
+
+class Shade(Enum):
+    """What one sees of a chocolate."""
+
+    WHITE = "white"
+    MILK = "milk"
+    DARK = "dark"
+
+
+def shade(food: Ingredient | None) -> Shade | None:
+    """Whether a chocolate or coating is white, milk or dark; None for what is neither, or where its cocoa is not known.
+
+    By fat-free cocoa solids in 100 g: none in white, about 5 in milk, 15 and more in dark ones.
+    """
+    solids = food.per_100_g.get(Nutrient.COCOA_SOLIDS_NONFAT) if food is not None and food.category == "chocolate" else None
+    if solids is None:
+        return None
+    return Shade.WHITE if solids < _COCOA_OF_MILK else Shade.MILK if solids < _COCOA_OF_DARK else Shade.DARK

@@ -9,10 +9,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
-from fern_match.core.adapt.limits import piece_limits
+from fern_match.core.adapt.limits import piece_limits, taste_limits
 from fern_match.core.adapt.options import Option, options
 from fern_match.core.adapt.swaps import System
 from fern_match.core.formulate import Formula, LeastCost, Room, Solved, Target, least_cost, solve
+from fern_match.core.formulate.solving.held_back import short_of
 
 _MOST_OPTIONS, _MOST_TURNS = 4, 2
 NEAR = 2.0  # of a cost, below which nothing else is tried
@@ -96,7 +97,15 @@ def what_stops(made: Whole, bench: Bench) -> tuple[str, ...]:
         about=about,
     )
     again = solve(made.begun, made.targets, room, bench.reading)
-    return again.held_back if isinstance(again, Solved) else ()
+    if not isinstance(again, Solved):
+        return ()
+    reached = {one.id for one in again.targets if one.reached}
+    by_lines = tuple(
+        f"{one.name}: {short_of(one)}. More lines at once would bring it there: as few as do the work are taken."
+        for one in made.solved.targets
+        if one.id in about & reached
+    )
+    return (*again.held_back, *by_lines)
 
 
 def _searched(
@@ -151,7 +160,10 @@ def _room(
         keep=False,
         swift=True,
         explain=False,
-        limits=piece_limits(begun, targets, bench, may_give=may_give),
+        limits=(
+            *piece_limits(begun, targets, bench, may_give=may_give),
+            *(one for layer in formula.layers for one in taste_limits(layer, layer.finished_g, bench)),
+        ),
         before={layer.layer_id: layer for layer in formula.layers},
         hold=bench.hold,
         should_stop=bench.should_stop,

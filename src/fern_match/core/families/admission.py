@@ -20,7 +20,7 @@ _OPENED: Mapping[str, tuple[str, ...]] = {
     "dark": ("dark-coat-open", "sugar-free-dark-coat-open"),
     "semi": ("dark-coat-open", "sugar-free-dark-coat-open"),
     "milk": ("milk-coat-open", "sugar-free-milk-coat-open", "plant-milk-coat-open"),
-    "white": ("white-coat-open", "plant-milk-coat-open"),
+    "white": ("white-coat-open", "plant-milk-coat-open", "plant-white-coat-open"),
     "caramelised": ("white-coat-open",),
     "compound": ("compound-coat-open",),
     "vegan": ("plant-milk-coat-open",),

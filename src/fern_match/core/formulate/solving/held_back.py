@@ -36,7 +36,7 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
     missing, over, price = posed.misses[target.id]
     first = {missing: price * _FIRST, over: price * _FIRST}
     alone = posed.program.solved(costs=first)
-    short = f"{target.name}: {abs(target.gap):.2g} {target.unit} too {'little' if target.gap < 0 else 'much'}."
+    short = f"{target.name}: {short_of(target)}."
     if isinstance(alone, Unsolved):
         return short
     left = float(alone[missing] + alone[over])
@@ -71,6 +71,11 @@ def _stopped(posed: Posed, target: Target, targets: Sequence[Target]) -> str:
         return f"{short} No single limit stops it: with these ingredients it cannot be reached."
     said = [f"with {words} it would be {_less(gain, left, target.unit)}" for gain, words in helps[:_MOST_HELPS]]
     return f"{short} {said[0][0].upper()}{said[0][1:]}{'; ' + said[1] if len(said) > 1 else ''}."
+
+
+def short_of(target: Target) -> str:
+    """By how much a target is missed: “3.3 g of sugar too little”."""
+    return f"{abs(target.gap):.2g} {target.unit} too {'little' if target.gap < 0 else 'much'}"
 
 
 def _in_words(target: Target) -> str:
