@@ -31,7 +31,7 @@ INSIDE_CORE = {
     "label": {"label", "food", "data", "measures", "errors"},
     "measures": {"measures", "food", "errors"},
     "physics": {"physics", "food", "data", "errors"},
-    "kitchen": {"kitchen", "measures", "physics", "record", "errors"},
+    "kitchen": {"kitchen", "measures", "physics", "record", "data", "errors"},
     "study": {"study", "record", "food", "families", "label", "measures", "physics", "errors"},
     "estimate": {"estimate", "study", "record", "food", "families", "label", "measures", "physics", "errors"},
     "recipe": {"recipe", "food", "data", "label", "measures", "errors"},
@@ -261,6 +261,7 @@ TABLES = {
     "systems.csv": (8, 0.0),
     "tolerances.csv": (13, 328.0),
     "traits.csv": (60, 239.88),
+    "usual_gear.csv": (27, 6539.0),
     "unlisted.csv": (27, 0.0),
 }
 

@@ -2,22 +2,37 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 
 from fastapi import APIRouter
 from pydantic import BaseModel
 
-from fern_match.api.deps import ChangeIn, DeskDep, Opened, kinds, touching
+from fern_match.api.deps import ChangeIn, DeskDep, MadeOnIn, Opened, kinds, touching
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.api.version_view import overview_of
-from fern_match.core.batch import Batch, BatchLayer, BatchPlan, Caution, HeatHere, Stock, cautions, read_batch
-from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words
+from fern_match.core.batch import (
+    Batch,
+    BatchLayer,
+    BatchPlan,
+    BatchReading,
+    Caution,
+    HeatHere,
+    Packs,
+    Portions,
+    Stock,
+    card_of,
+    cautions,
+    read_batch,
+)
+from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words, waits_for
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.food.together import listed
-from fern_match.core.formulate import VersionNote
-from fern_match.core.match import Match, with_plan
-from fern_match.core.measures.shown import MassUnit, shown_temperature
+from fern_match.core.formulate import Overview, VersionNote
+from fern_match.core.match import Match, with_another_batch, with_plan, without_batch
+from fern_match.core.measures.shown import MassUnit, shown_length, shown_temperature
 from fern_match.core.record.parts import PartKey
+from fern_match.core.record.texts import Key
 
 router = APIRouter(prefix="/api/matches/{match_id}/batches", tags=["batch"])
 
@@ -52,6 +67,31 @@ class CookEndOut(BaseModel):
     apart: str  # what comes in after the boil, in words; empty where nothing does
 
 
+class NamedOut(BaseModel):
+    """Something to choose."""
+
+    id: str
+    name: str
+
+
+class PieceLayerOut(NamedOut):
+    """A layer of a piece."""
+
+    coat: bool
+
+
+class CardOut(BaseModel):
+    """For whoever gets a piece: what is in it, what to mind, how to keep it."""
+
+    name: str
+    made_on: str
+    ingredients: str  # most first, as a label lists them
+    allergens: str
+    to_say: str
+    keeping: str
+    weighs: str
+
+
 class BatchOut(BaseModel):
     """A batch plan as typed and as read."""
 
@@ -63,6 +103,16 @@ class BatchOut(BaseModel):
     outdated: str | None  # what moved on since the version was taken
     plan: BatchPlan
     pieces: TypedOut
+    cells: dict[str, TypedOut]  # what was typed for how much and in what, by field of the plan
+    waits: str  # what is still to say before there is a batch; empty where nothing is
+    problem: str  # why there is none in that gear; empty where there is one
+    portions: Portions | None
+    piece_names: list[PieceLayerOut]  # layers that can be portioned
+    whole_names: list[NamedOut]  # ingredients that can set the batch
+    piece_size: list[str]  # length and width of the original, where they were measured: what is cut where nothing is typed
+    dip: str
+    packs: Packs | None
+    card: CardOut | None
     left_on_tools: dict[str, TypedOut]
     in_house: dict[str, TypedOut]
     batch: Batch | None
@@ -80,6 +130,12 @@ class BatchIn(ChangeIn):
     plan: BatchPlan
 
 
+class AnotherIn(MadeOnIn):
+    """Another batch."""
+
+    like: Key
+
+
 @router.get("")
 def read_batches(match_id: str, desk: DeskDep) -> BatchesOut:
     """All batches, in the order they were begun."""
@@ -92,11 +148,26 @@ def read_batches(match_id: str, desk: DeskDep) -> BatchesOut:
                 id=plan.id,
                 version=plan.version,
                 version_name=names.get(plan.version, plan.version),
-                words=batch_line_words(plan, opened.reading.comma),
+                words=batch_line_words(plan, opened.reading.comma, opened.kitchen.gear_names),
             )
             for plan in opened.match.batches
         ],
     )
+
+
+@router.post("", status_code=201)
+def begin_batch(match_id: str, body: AnotherIn, desk: DeskDep) -> BatchesOut:
+    """Begins another batch, planned as one there is; the last of the list."""
+    desk.keeper(match_id).save(body.revision, partial(with_another_batch, like=body.like))
+    return read_batches(match_id, desk)
+
+
+@router.delete("/{batch_id}")
+def delete_batch(match_id: str, batch_id: str, body: MadeOnIn, desk: DeskDep) -> BatchesOut:
+    """Takes a batch out; undo brings it back."""
+    touched = touching(PartKey("batches", batch_id))
+    desk.keeper(match_id).save(body.revision, partial(without_batch, batch_id=batch_id), touched)
+    return read_batches(match_id, desk)
 
 
 @router.get("/{batch_id}")
@@ -137,6 +208,20 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         outdated=outdated_words(version, input_key(opened.reading)),
         plan=reading.plan,
         pieces=typed_out(reading.pieces, shown_in),
+        cells={key: typed_out(typed, shown_in) for key, typed in reading.cells.items()},
+        waits=waits_for(reading),
+        problem=reading.problem,
+        portions=reading.portions,
+        piece_names=[PieceLayerOut(id=one.layer_id, name=one.name, coat=reading.is_coat(one)) for one in seen.formula.layers],
+        whole_names=[
+            NamedOut(id=key, name=opened.reading.pantry[key].name)
+            for key in dict.fromkeys(one.ingredient_id for layer in seen.formula.layers for one in layer.ingredients)
+            if key in opened.reading.pantry
+        ],
+        piece_size=[shown_length(side, shown_in.length) for side in (opened.reading.size.box_mm or ())[:2]],
+        dip=reading.dip,
+        packs=reading.packs,
+        card=_card(reading, seen, opened) if batch is not None else None,
         left_on_tools={key: typed_out(typed, shown_in) for key, typed in reading.left_on_tools.items()},
         in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=batch,
@@ -149,6 +234,11 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         else [],
         notes=version.notes,
     )
+
+
+def _card(reading: BatchReading, seen: Overview, opened: Opened) -> CardOut:
+    told = card_of(reading, seen, opened.reading)
+    return CardOut(name=opened.match.study.name, made_on=reading.plan.made_on, **told)
 
 
 def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:

@@ -4,6 +4,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from fern_match.api.deps import DeskDep, kinds
+from fern_match.core.batch.words import batch_line_words
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.label.rows import IN_SIGHT, Basis, RowId, panel_rows
 from fern_match.core.steps import Situation, StepWords, step_words
@@ -62,7 +63,7 @@ def read_frame(match_id: str, desk: DeskDep) -> FrameOut:
     now = Situation(
         reading=opened.reading,
         counts=numbers,
-        pieces=batches[0].pieces if batches else "",
+        batch=batch_line_words(batches[0], opened.reading.comma, opened.kitchen.gear_names) if batches else "",
     )
     return FrameOut(
         id=match_id,

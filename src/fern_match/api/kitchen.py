@@ -7,8 +7,10 @@ from pydantic import BaseModel
 
 from fern_match.api.deps import JSON_BODY, ChangeIn, DeskDep, MadeOnIn, RawBody
 from fern_match.api.typed import TypedOut, typed_out
+from fern_match.core.batch import read_packs
 from fern_match.core.house import House
-from fern_match.core.kitchen import Kitchen, read_kitchen
+from fern_match.core.kitchen import Gear, GearReading, Kitchen, Tool, read_gear, read_kitchen, usual_gear
+from fern_match.core.measures import Comma
 from fern_match.core.measures.volumes import MeasuresChoice, measures_choices, spoon_error_words
 from fern_match.exchange.backup import read_backup, written_backup
 from fern_match.store import HOUSE, Kept, UndoState
@@ -25,6 +27,31 @@ class KitchenIn(ChangeIn):
     kitchen: Kitchen
 
 
+class GearOut(BaseModel):
+    """Gear as typed and as read."""
+
+    gear: Gear
+    cells: dict[str, TypedOut]  # of the fields that say something of it
+    words: str  # its size
+    problem: str  # what is wrong or still to say; empty where nothing is
+    usable: bool
+
+
+class UsualGearOut(BaseModel):
+    """A usual size to begin with; its id is given where it is taken."""
+
+    gear: Gear
+    words: str
+    note: str
+
+
+class PackOut(BaseModel):
+    """A pack as read."""
+
+    size: TypedOut
+    price: TypedOut
+
+
 class KitchenOut(BaseModel):
     """The kitchen as typed and as read."""
 
@@ -37,6 +64,9 @@ class KitchenOut(BaseModel):
     thermometer_is_suspect: bool
     measures: tuple[MeasuresChoice, ...]
     spoon_error: str
+    gear: list[GearOut]
+    tools: tuple[Tool, ...]  # that a kitchen may be without
+    packs: dict[str, PackOut]  # by ingredient
     undo_state: UndoState
 
 
@@ -46,6 +76,17 @@ def read_own_kitchen(desk: DeskDep) -> KitchenOut:
     with desk.database.reading() as session:
         kept = house(session)
     return _kitchen_out(kept, desk)
+
+
+@router.get("/kitchen/usual-gear")
+def read_usual_gear(desk: DeskDep) -> list[UsualGearOut]:
+    """Usual sizes of gear."""
+    with desk.database.reading() as session:
+        reading = read_kitchen(house(session).whole.kitchen)
+    return [
+        UsualGearOut(gear=one, words=read_gear(one, reading.kitchen.measures, Comma.DECIMAL).words, note=note)
+        for one, note in usual_gear()
+    ]
 
 
 @router.put("/kitchen")
@@ -83,6 +124,16 @@ def restore_everything(body: RawBody, desk: DeskDep) -> Restored:
     return restore(desk.house_keeper(), own, matches, desk.line)
 
 
+def _gear_out(one: GearReading, kitchen: Kitchen) -> GearOut:
+    return GearOut(
+        gear=one.gear,
+        cells={key: typed_out(one.cells[key], kitchen.shown_in) for key in one.wanted},
+        words=one.words,
+        problem=one.problem or "",
+        usable=one.usable,
+    )
+
+
 def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:
     kitchen = kept.whole.kitchen
     reading = read_kitchen(kitchen)
@@ -98,5 +149,11 @@ def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:
         thermometer_is_suspect=reading.thermometer_is_suspect,
         measures=measures_choices(),
         spoon_error=spoon_error_words(),
+        gear=[_gear_out(one, kitchen) for one in reading.gear],
+        tools=tuple(Tool),
+        packs={
+            key: PackOut(size=typed_out(one.size, kitchen.shown_in), price=typed_out(one.price, kitchen.shown_in))
+            for key, one in read_packs(reading, desk.pantry.with_own(kept.whole.ingredients)).items()
+        },
         undo_state=undo,
     )

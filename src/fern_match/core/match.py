@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from itertools import count
 from typing import Annotated, Any, ClassVar
 
 from fern_match.core.batch.plan import BatchPlan
@@ -164,6 +165,39 @@ def with_plan(match: Match, plan: BatchPlan) -> Match:
     return replace(
         match, batches=tuple(replace(plan, version=one.version) if one.id == plan.id else one for one in match.batches)
     )
+
+
+def with_another_batch(match: Match, like: str) -> Match:
+    """A match with one more batch, planned as another is.
+
+    Args:
+        match: With that batch.
+        like: Its id.
+
+    Raises:
+        NotKnown: the match has no batch of this id.
+    """
+    plan = next((one for one in match.batches if one.id == like), None)
+    if plan is None:
+        raise NotKnown("batch", like)
+    return replace(match, batches=(*match.batches, replace(plan, id=_fresh_batch(match, plan.version), made_on="")))
+
+
+def without_batch(match: Match, batch_id: str) -> Match:
+    """A match without one of its batches.
+
+    Raises:
+        NotKnown: the match has no batch of this id.
+    """
+    if batch_id not in {one.id for one in match.batches}:
+        raise NotKnown("batch", batch_id)
+    return replace(match, batches=tuple(one for one in match.batches if one.id != batch_id))
+
+
+def _fresh_batch(match: Match, version_id: str) -> str:
+    """An id that no batch has."""
+    taken = {one.id for one in match.batches}
+    return next(key for key in (f"{version_id[:60]}-batch-{number}" for number in count(2)) if key not in taken)
 
 
 def check_match(match: Match) -> None:

@@ -17,7 +17,7 @@ class Situation:
 
     reading: StudyReading
     counts: Mapping[str, int] = field(default_factory=dict)  # of the match's parts, by their list: versions, batches
-    pieces: str = ""  # of the first batch, as typed
+    batch: str = ""  # how large the first batch is, in words
 
     def count(self, parts: str) -> int:
         """How many of a kind of part there are."""
@@ -48,7 +48,7 @@ _STEPS = (
     _Step(
         "batch",
         "Batch",
-        lambda now: batch_words(now.count("versions"), now.count("batches"), now.pieces, now.reading.comma),
+        lambda now: batch_words(now.count("versions"), now.count("batches"), now.batch),
         "batches",
     ),
 )

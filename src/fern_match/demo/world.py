@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from fern_match.core.batch import BatchPlan
+from fern_match.core.batch import BatchPlan, PlanBy
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.picture import small_slice
@@ -12,13 +12,24 @@ from fern_match.core.estimate.piece_slice import slice_of
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import FAITHFUL, kitchen_version
+from fern_match.core.house import House
+from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack
 from fern_match.core.match import Match, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
 from fern_match.store import Database
-from fern_match.store.trees import NewTree, create, keep_picture, listed
+from fern_match.store.trees import HOUSE, NewTree, create, house, keep_picture, listed
 
 _PIECES = "24"
+GEAR = (
+    Gear(id="frame", name="Square frame", kind=GearKind.PAN, length="20 cm", width="20 cm", depth="30"),
+    Gear(id="tray", name="Pan 23 × 33 cm", kind=GearKind.PAN, length="33 cm", width="23 cm", depth="50"),
+    Gear(id="bars", name="Bar mould", kind=GearKind.MOULD, length="48", width="30", depth="14", cavities="8"),
+    Gear(id="domes", name="Domes, 35 mm", kind=GearKind.MOULD, shape=GearShape.HALF_SPHERE, length="35", cavities="15"),
+    Gear(id="scoop", name="Scoop #60", kind=GearKind.SCOOP, shape=GearShape.OTHER, volume="#60"),
+    Gear(id="mug", name="Mug", kind=GearKind.BOWL, shape=GearShape.ROUND, length="80", depth="95"),
+)
+_PACKS = (Pack(id="dark-chocolate-70", size="200 g", price="4.20"), Pack(id="tahini", size="300 g", price="3.90"))
 _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
 
 
@@ -26,7 +37,18 @@ def night_crossing_match(pantry: Pantry, families: Families) -> Match:
     """Night Crossing, studied, estimated and taken as a version with one batch."""
     reading = StudyReading(night_crossing.study(pantry), pantry, families)
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
-    plan = BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE)
+    plans = [
+        BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE),
+        BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="mug"),
+    ]
+    return with_version(Match(study=reading.study), version, plans, pantry)
+
+
+def lime_quay_match(pantry: Pantry, families: Families) -> Match:
+    """Lime Quay, taken as a version that is made in a bar mould."""
+    reading = StudyReading(lime_quay.study(pantry), pantry, families)
+    version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
+    plan = BatchPlan(id="moulded", version=version.id, by=PlanBy.MOULD, gear="bars", gear_count="3")
     return with_version(Match(study=reading.study), version, [plan], pantry)
 
 
@@ -41,11 +63,13 @@ def fill(database: Database, pantry: Pantry, families: Families, line: Callable[
             return
     matches = [
         Match(study=orchard_signal.study(pantry)),
-        Match(study=lime_quay.study(pantry)),
+        lime_quay_match(pantry, families),
         night_crossing_match(pantry, families),
     ]
     packed = [(NewTree.of(match, line(match)), _picture(match, pantry, families)) for match in matches]
     with database.writing() as session:
+        if house(session).revision == 0:
+            create(session, NewTree.of(House(kitchen=Kitchen(gear=GEAR, packs=_PACKS)), {}), HOUSE, revision=0)
         for new, picture in packed:
             match_id = create(session, new)
             if picture is not None:
@@ -53,10 +77,16 @@ def fill(database: Database, pantry: Pantry, families: Families, line: Callable[
 
 
 def _estimated(reading: StudyReading) -> Estimate:
-    found = estimate(reading)
-    if not isinstance(found, Estimate):
-        raise TypeError(" ".join(found.sentences))
-    return found
+    key = input_key(reading)
+    if key not in _FOUND:
+        found = estimate(reading)
+        if not isinstance(found, Estimate):
+            raise TypeError(" ".join(found.sentences))
+        _FOUND[key] = found
+    return _FOUND[key]
+
+
+_FOUND: dict[str, Estimate] = {}  # each study of the demo is estimated once
 
 
 def _picture(match: Match, pantry: Pantry, families: Families) -> dict[str, Any] | None:

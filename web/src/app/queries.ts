@@ -22,7 +22,7 @@ export type MatchPart =
   | "proposals";
 
 export type HousePart =
-  "kitchen" | "pantry" | "matches" | "families" | "starter builds" | "packet rows" | "recipe";
+  "kitchen" | "usual gear" | "pantry" | "matches" | "families" | "starter builds" | "packet rows" | "recipe";
 
 export const matchKey = (matchId: string, part: MatchPart, ...rest: readonly unknown[]) =>
   ["match", matchId, part, ...rest] as const;

@@ -1,16 +1,18 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { SaveNotice } from "../app/SaveNotice";
-import type { BatchOut } from "../api/types";
-import { Cell, told } from "../ui/Cell";
+import type { BatchLine, BatchOut } from "../api/types";
+import { refreshMatch } from "../app/queries";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
-import { batchesQuery, batchQuery, usePlan, withCell } from "./batchApi";
+import { anotherBatch, batchesQuery, batchQuery, deleteBatch, usePlan, withCell } from "./batchApi";
 import { useInHand } from "../versions/inHand";
 import { Taught } from "../versions/Taught";
 import { Cautions } from "./Cautions";
+import { HowMuch } from "./HowMuch";
+import { PieceCard } from "./PieceCard";
 import { Shopping } from "./Shopping";
 
 /** Batch: how many pieces, and the grams to weigh out for them. */
@@ -43,24 +45,76 @@ export function BatchPage() {
   }
   return (
     <>
-      {data.batches.length > 1 && (
-        <nav aria-label="Batches" className="no-print mb-3 flex flex-wrap gap-x-4 gap-y-1">
-          {data.batches.map((one) => (
+      <BatchesBar
+        batches={data.batches}
+        chosen={batch.id}
+        onChoose={(one) => setSearch({ batch: one.id, version: one.version }, { replace: true })}
+        revision={data.revision}
+      />
+      <Opened key={batch.id} batchId={batch.id} />
+    </>
+  );
+}
+
+interface BatchesBarProps {
+  batches: readonly BatchLine[];
+  chosen: string;
+  onChoose: (batch: BatchLine) => void;
+  revision: number;
+}
+
+/** Which batch is open; another one like it, or it taken out. */
+function BatchesBar({ batches, chosen, onChoose, revision }: BatchesBarProps) {
+  const { matchId } = useMatch();
+  const queries = useQueryClient();
+  const settled = () => refreshMatch(queries, matchId);
+  const begin = useMutation({
+    mutationFn: () => anotherBatch(matchId, chosen, revision),
+    onSuccess: (now) => {
+      const last = now.batches.at(-1);
+      if (last) onChoose(last);
+    },
+    onSettled: settled,
+  });
+  const takeOut = useMutation({
+    mutationFn: () => deleteBatch(matchId, chosen, revision),
+    onSuccess: (now) => {
+      const next = now.batches[0];
+      if (next) onChoose(next);
+    },
+    onSettled: settled,
+  });
+  const refused = begin.error ?? takeOut.error;
+  return (
+    <div className="no-print mb-3">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <nav aria-label="Batches" className="flex flex-wrap gap-x-4 gap-y-1">
+          {batches.map((one) => (
             <Button
               key={one.id}
               look="bare"
-              aria-current={one === batch ? "true" : undefined}
-              className={one === batch ? "font-semibold no-underline" : ""}
-              onClick={() => setSearch({ batch: one.id, version: one.version }, { replace: true })}
+              aria-current={one.id === chosen ? "true" : undefined}
+              className={one.id === chosen ? "font-semibold no-underline" : ""}
+              onClick={() => onChoose(one)}
             >
               {one.version_name}
               {one.words && `, ${one.words}`}
             </Button>
           ))}
         </nav>
-      )}
-      <Opened key={batch.id} batchId={batch.id} />
-    </>
+        <span className="ml-auto flex gap-4 text-sm">
+          <Button look="bare" disabled={begin.isPending} onClick={() => begin.mutate()}>
+            Another batch like this
+          </Button>
+          {batches.length > 1 && (
+            <Button look="bare" disabled={takeOut.isPending} onClick={() => takeOut.mutate()}>
+              Take this batch out
+            </Button>
+          )}
+        </span>
+      </div>
+      {refused && <Notice>{refused.message}</Notice>}
+    </div>
   );
 }
 
@@ -90,25 +144,13 @@ function OneBatch({ batch }: { batch: BatchOut }) {
       >
         {scaled
           ? `${scaled.pieces} pieces of ${figure(scaled.piece_g, 1)} g: ${figure(scaled.finished_g, 0)} g in all.`
-          : "Say how many pieces, and the grams follow."}
+          : "How much is made, and in what: the grams follow."}
       </Heading>
       <SaveNotice {...saver} />
       <MovedOn batch={batch} />
-      <div className="no-print mb-5 flex items-start gap-4" data-cells>
-        <Cell
-          showLabel
-          className="w-40"
-          label="Pieces wanted"
-          value={plan.pieces}
-          {...told(batch.pieces)}
-          placeholder="24"
-          onCommit={(pieces) => change((old) => ({ ...old, pieces }))}
-        />
-        {batch.weighed && <p className="max-w-md pt-6 text-sm text-ink-2">{batch.weighed}</p>}
-        {saver.saving.kind === "sending" && <p className="pt-7 text-sm text-ink-2">saving …</p>}
-      </div>
+      <HowMuch batch={batch} plan={plan} change={change} saving={saver.saving.kind === "sending"} />
       {scaled && (
-        <div className="grid gap-8 min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
+        <div className="grid gap-8 print:block min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
           <BatchTable
             scaled={scaled}
             unit={batch.mass_unit}
@@ -118,7 +160,7 @@ function OneBatch({ batch }: { batch: BatchOut }) {
             typedLosses={plan.left_on_tools ?? {}}
             onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}
           />
-          <aside aria-label="Shopping and cautions" className="space-y-5">
+          <aside aria-label="Shopping and cautions" className="space-y-5 print:space-y-2">
             <Cautions cautions={batch.cautions} />
             <Shopping
               scaled={scaled}
@@ -128,9 +170,13 @@ function OneBatch({ batch }: { batch: BatchOut }) {
               inHouse={batch.in_house}
               typed={plan.in_house ?? {}}
               onInHouse={(food, typed) => change((old) => withCell(old, "in_house", food, typed))}
+              packs={batch.packs}
             />
           </aside>
         </div>
+      )}
+      {batch.card && (
+        <PieceCard card={batch.card} onMadeOn={(made_on) => change((old) => ({ ...old, made_on }))} />
       )}
       <div className="mt-5">
         <Taught notes={batch.notes} open />

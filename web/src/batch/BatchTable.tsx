@@ -4,6 +4,7 @@ import type { Batch, BatchLayer, CookEnd, Typed } from "../api/types";
 import { usePointable } from "../frame/pointing";
 import { Cell } from "../ui/Cell";
 import { decimalsOfStep, figure, range } from "../ui/figures";
+import { Tick } from "./Tick";
 
 interface BatchTableProps {
   scaled: Batch;
@@ -22,7 +23,7 @@ interface BatchTableProps {
 export function BatchTable(props: BatchTableProps) {
   const { scaled, unit, step, cookEnds, losses, typedLosses, onLoss } = props;
   return (
-    <div className="space-y-5" data-cells>
+    <div className="space-y-5 print:space-y-2" data-cells>
       {scaled.layers.map((layer) => (
         <LayerCard
           key={layer.layer_id}
@@ -56,7 +57,7 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
   const tone = frame.layers.find((one) => one.layer_id === layer.layer_id)?.tone;
   return (
     <section
-      className="break-inside-avoid rounded-lg border border-line bg-card px-4 py-3 data-pointed:border-fern-600"
+      className="break-inside-avoid rounded-lg border border-line bg-card px-4 py-3 print:py-1 data-pointed:border-fern-600"
       {...pointable}
     >
       <div className="mb-1 flex items-baseline justify-between gap-4">
@@ -73,20 +74,35 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
         <tbody>
           {layer.ingredients.map((one) => (
             <tr key={one.line_id} className="border-b border-line/60">
-              <td className="py-1">
+              <td className="py-1 print:py-0">
+                <Tick />
                 {one.name}
+                {one.each && <span className="ml-2 text-sm text-ink-2">{one.each}</span>}
                 {one.note && <span className="ml-2 text-sm text-ink-2">{one.note}</span>}
                 {one.dilution && <span className="block text-sm text-ink-2">{one.dilution}</span>}
               </td>
-              <td className="w-40 py-1 text-right text-sm whitespace-nowrap text-ink-2">
-                {one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`}
+              <td
+                className={
+                  one.measured
+                    ? "w-48 py-1 text-right font-semibold print:py-0"
+                    : "w-40 py-1 text-right text-sm print:py-0 whitespace-nowrap text-ink-2"
+                }
+              >
+                {one.measured ||
+                  (one.scooped && `${one.scooped.words}, ${range(one.scooped.low_g, one.scooped.high_g)} g`)}
               </td>
               {unit === "oz" && (
                 <td className="w-20 py-1 text-right text-sm text-ink-2">
                   {!one.unread && `${figure(one.weigh_out_oz, 2)} oz`}
                 </td>
               )}
-              <td className="w-24 py-1 text-right text-base font-semibold">
+              <td
+                className={
+                  one.measured
+                    ? "w-24 py-1 text-right text-ink-2 print:py-0"
+                    : "w-24 py-1 text-right text-base font-semibold print:py-0"
+                }
+              >
                 {one.unread ? (
                   <span aria-label="not known">?</span>
                 ) : (
@@ -102,12 +118,15 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
           {layer.water_lost_g > 0 && (
             <Sum span={span} words="driven off as water" grams={-layer.water_lost_g} />
           )}
+          {layer.spare_g > 0 && (
+            <Sum span={span} words="left in the bowl after the last piece" grams={-layer.spare_g} />
+          )}
           <tr>
-            <td className="py-1" colSpan={span}>
+            <td className="py-1 print:py-0" colSpan={span}>
               <span className="flex flex-wrap items-center gap-2">
                 stays on tools
                 <Cell
-                  className="w-24"
+                  className="no-print w-24"
                   align="right"
                   unit="%"
                   label={`${layer.name}, stays on tools`}
@@ -118,7 +137,7 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
                 {loss?.problem ? (
                   <span className="text-sm text-amber-ink">{loss.problem}</span>
                 ) : (
-                  !loss && <span className="text-sm">usual for its family</span>
+                  !loss && <span className="no-print text-sm">usual for its family</span>
                 )}
               </span>
             </td>
@@ -126,8 +145,11 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
               {figure(-layer.left_on_tools_g, 1)} <span className="text-sm">g</span>
             </td>
           </tr>
+          {layer.trimmed_g > 0.05 && (
+            <Sum span={span} words="trimmings and offcuts" grams={-layer.trimmed_g} />
+          )}
           <tr className="text-ink">
-            <td className="py-1" colSpan={span}>
+            <td className="py-1 print:py-0" colSpan={span}>
               in the pieces
             </td>
             <td className="text-right font-semibold">
@@ -177,10 +199,10 @@ function CookEndLine({ end }: { end: CookEnd }) {
 function Sum({ span, words, grams }: { span: number; words: string; grams: number }) {
   return (
     <tr>
-      <td className="py-0.5" colSpan={span}>
+      <td className="py-0.5 print:py-0" colSpan={span}>
         {words}
       </td>
-      <td className="py-0.5 text-right">
+      <td className="py-0.5 text-right print:py-0">
         {figure(grams, 1)} <span className="text-sm">g</span>
       </td>
     </tr>

@@ -9,6 +9,21 @@ const plan: BatchPlan = {
   pieces: "24",
   left_on_tools: { coat: "3" },
   in_house: { honey: "2 tbsp" },
+  by: "pieces",
+  gear: "",
+  gear_count: "",
+  keeps: "thickness",
+  cut_length: "",
+  cut_width: "",
+  trim: "",
+  portioned: "",
+  amount: "",
+  whole: "",
+  shell: "",
+  cap: "",
+  dip_bowl: "",
+  dip_depth: "",
+  made_on: "",
 };
 
 it("changes one cell of a plan's table and keeps the rest", () => {

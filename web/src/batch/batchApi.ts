@@ -28,6 +28,18 @@ const inBatch = (matchId: string, batchId: string) => ({
   params: { path: { match_id: matchId, batch_id: batchId } },
 });
 
+/** One more batch, planned as another is. */
+export const anotherBatch = (matchId: string, like: string, revision: number) =>
+  answered(client.POST("/api/matches/{match_id}/batches", { ...inMatch(matchId), body: { revision, like } }));
+
+export const deleteBatch = (matchId: string, batchId: string, revision: number) =>
+  answered(
+    client.DELETE("/api/matches/{match_id}/batches/{batch_id}", {
+      ...inBatch(matchId, batchId),
+      body: { revision },
+    }),
+  );
+
 /** A plan with one cell of a table changed; an emptied cell goes. */
 export const withCell = (
   plan: BatchPlan,

@@ -6,10 +6,11 @@ import { Cell, told } from "../ui/Cell";
 import { Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { HouseUndo } from "../house/HouseUndo";
+import { GearTable } from "./GearTable";
 import { useKitchen } from "./kitchenApi";
 
 /** What each setting is called on its field. */
-const TITLES: Record<keyof Kitchen, string> = {
+const TITLES: Record<Exclude<keyof Kitchen, "gear" | "lacks" | "packs">, string> = {
   scale_step: "Smallest step of the scale",
   measures: "Spoons and cups",
   mass_unit: "Weights",
@@ -36,8 +37,42 @@ export function KitchenPage() {
         <Scooping kitchen={kitchen} change={change} />
         <Boiling kitchen={kitchen} change={change} />
         <ShownIn kitchen={kitchen.kitchen} change={change} />
+        <Lacking kitchen={kitchen} change={change} />
+      </div>
+      <div className="mt-6">
+        <GearTable kitchen={kitchen} change={change} />
       </div>
     </>
+  );
+}
+
+/** Tools there are not: amounts follow at once, and the way to cook. */
+function Lacking({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
+  const lacks = kitchen.kitchen.lacks;
+  return (
+    <Card title="Not in this kitchen">
+      <div className="grid grid-cols-2 gap-x-4 gap-y-1">
+        {kitchen.tools.map((tool) => (
+          <label key={tool} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-fern-700"
+              checked={lacks.includes(tool)}
+              onChange={(event) =>
+                change({
+                  lacks: event.target.checked ? [...lacks, tool] : lacks.filter((one) => one !== tool),
+                })
+              }
+            />
+            no {tool}
+          </label>
+        ))}
+      </div>
+      <p className="text-sm text-ink-2">
+        Without a scale every amount is in spoons, cups and pieces, chosen together so that layers keep their
+        weight.
+      </p>
+    </Card>
   );
 }
 
@@ -58,7 +93,7 @@ export function KitchenAlone() {
   );
 }
 
-type Change = (part: Partial<Kitchen>) => void;
+export type Change = (part: Partial<Kitchen>) => void;
 
 function Scooping({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
   return (

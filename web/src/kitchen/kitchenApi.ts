@@ -12,6 +12,12 @@ export const kitchenQuery = queryOptions({
   structuralSharing: newer,
 });
 
+/** Usual sizes of gear, in this kitchen’s measures. */
+export const usualGearQuery = queryOptions({
+  queryKey: houseKey("usual gear"),
+  queryFn: () => answered(client.GET("/api/kitchen/usual-gear")),
+});
+
 /** The kitchen as typed, changes not yet answered included, and how safe they are. */
 export function useKitchen() {
   const queries = useQueryClient();

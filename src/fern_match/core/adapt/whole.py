@@ -12,8 +12,7 @@ from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import piece_limits, taste_limits
 from fern_match.core.adapt.options import Option, options
 from fern_match.core.adapt.swaps import System
-from fern_match.core.formulate import Formula, LeastCost, Room, Solved, Target, least_cost, solve
-from fern_match.core.formulate.solving.held_back import short_of
+from fern_match.core.formulate import Formula, LeastCost, Room, Solved, Target, least_cost, short_of, solve
 
 _MOST_OPTIONS, _MOST_TURNS = 4, 2
 NEAR = 2.0  # of a cost, below which nothing else is tried

@@ -4,9 +4,13 @@ Belongs here: how much to make and weigh out, for every step that says grams of 
 is. Imitate `scale.py`.
 """
 
+from fern_match.core.batch.asked import read_pieces
+from fern_match.core.batch.card import card_of
 from fern_match.core.batch.cautions import Caution, cautions
-from fern_match.core.batch.plan import BatchPlan
-from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch, read_pieces
+from fern_match.core.batch.packs import PackLine, Packs, read_packs
+from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
+from fern_match.core.batch.portion import CavityPlan, CutPlan, NoPortion, Portions
+from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
 from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, HeatHere, ShoppingLine, WeightHere, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
@@ -18,17 +22,27 @@ __all__ = [
     "BatchPlan",
     "BatchReading",
     "Caution",
+    "CavityPlan",
+    "CutPlan",
     "HeatHere",
+    "Keeps",
+    "NoPortion",
+    "PackLine",
+    "Packs",
+    "PlanBy",
+    "Portions",
     "ShoppingLine",
     "Stock",
     "WeighedLine",
     "WeighedOut",
     "WeightHere",
     "batch_of",
+    "card_of",
     "cautions",
     "off_g",
     "pieces_of",
     "read_batch",
+    "read_packs",
     "read_pieces",
     "scaled",
     "stock",

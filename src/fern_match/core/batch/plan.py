@@ -2,15 +2,35 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Annotated, ClassVar
 
 from fern_match.core.record import STRICT, Count, told
 from fern_match.core.record.texts import Cell, Key
 
 
+class PlanBy(StrEnum):
+    """What says how much is made."""
+
+    PIECES = "pieces"
+    PAN = "pan"  # poured or pressed, and cut
+    MOULD = "mould"  # cavities or lined cups: the piece takes their size
+    SCOOP = "scoop"  # one layer is portioned by it
+    AMOUNT = "amount"  # so much of one layer
+    WHOLE = "whole"  # whole units of one ingredient: one egg white, one can
+    HOUSE = "house"  # as many as what is in the house gives
+
+
+class Keeps(StrEnum):
+    """What stays as it is where a pan is not the one that was meant."""
+
+    THICKNESS = "thickness"
+    AMOUNTS = "amounts"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchPlan:
-    """A version, how many pieces of it, and what differs from the usual."""
+    """A version, how much of it, in what, and what differs from the usual."""
 
     __pydantic_config__: ClassVar = STRICT
 
@@ -21,3 +41,18 @@ class BatchPlan:
     left_on_tools: Annotated[Mapping[Key, Cell], Count(400)] = told("{0}, stays on tools", keys=("layer",), factory=dict)
     # amounts by ingredient
     in_house: Annotated[Mapping[Key, Cell], Count(400)] = told("{0}, in the house", keys=("ingredient",), factory=dict)
+    by: PlanBy = told("How much goes by", default=PlanBy.PIECES)
+    gear: Cell = told("Made in", default="", silent="an id of the kitchen's gear; how much goes by it is told")
+    gear_count: Cell = told("How many of it", default="")  # pans, moulds, trays of cups
+    keeps: Keeps = told("In another pan stays", default=Keeps.THICKNESS)
+    cut_length: Cell = told("Cut, long", default="")
+    cut_width: Cell = told("Cut, wide", default="")
+    trim: Cell = told("Trimmed from each side", default="")
+    portioned: Cell = told("Portioned layer", default="", silent="a layer's id; its amount is told")
+    amount: Cell = told("Amount", default="")  # of the portioned layer, or of the ingredient that sets the batch
+    whole: Cell = told("Sets the batch", default="", silent="an ingredient's id; its amount is told")
+    shell: Cell = told("Shell, thick", default="")
+    cap: Cell = told("Cap, thick", default="")
+    dip_bowl: Cell = told("Dipped in", default="", silent="an id of the kitchen's gear; the depth is told")
+    dip_depth: Cell = told("Depth left for the last piece", default="")
+    made_on: Cell = told("Made on", default="")

@@ -4,16 +4,21 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt import limits_held
+from fern_match.core.batch.asked import Asked, read_cells, read_pieces
+from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
+from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
-from fern_match.core.formulate import Overview
-from fern_match.core.kitchen import KitchenReading
-from fern_match.core.measures import Comma, Typed, read_count, read_ingredient, read_percent
-from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
+from fern_match.core.formulate import Formula, FormulaLayer, Overview
+from fern_match.core.kitchen import KitchenReading, Tool
+from fern_match.core.measures import Typed, read_ingredient, read_percent
+from fern_match.core.measures.pieces import USUAL_PIECES
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.study.reading import StudyReading
+
+NEEDS_A_SCALE = "No spoon or cup is near it: this line needs a scale."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,24 +26,38 @@ class BatchReading:
     """A batch plan as read, with the batch where it can be computed."""
 
     plan: BatchPlan
-    pieces: Typed
+    cells: Mapping[str, Typed]  # what was typed for how much and in what, by field
     left_on_tools: Mapping[str, Typed]
     in_house: Mapping[str, Typed]
+    portions: Portions | None
+    problem: str  # why there is no batch in that gear; empty where there is one, or where something is still to say
     batch: Batch | None
+    formula: Formula  # of a piece as it comes out
     stock: Stock | None
+    packs: Packs | None
+    dip: str  # how much coat stands in the bowl, and what is left of it; empty where nothing is dipped
     weighed: str  # what weighing out does to the targets; empty without a batch
+    coats: frozenset[str]  # ids of layers that go round the others
+
+    def is_coat(self, layer: FormulaLayer) -> bool:
+        """Whether a layer goes round the others."""
+        return layer.layer_id in self.coats
+
+    @property
+    def pieces(self) -> Typed:
+        """How many were asked for."""
+        return self.cells["pieces"]
 
 
 def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: KitchenReading) -> BatchReading:
-    """A plan's figures as read and, once the pieces are known, its batch; a share that was not read counts as usual.
+    """A plan's figures as read and, once it is known how much, its batch; a share that was not read counts as usual.
 
     Args:
         seen: The plan's version from all sides.
         reading: The study, with compositions and families.
-        kitchen: Its scale, spoons, height and thermometer.
+        kitchen: Its scale, spoons, height, thermometer and gear.
     """
     pantry, comma, measures = reading.pantry, reading.comma, kitchen.kitchen.measures
-    pieces = read_pieces(plan.pieces, comma)
     losses = {key: read_percent(typed, most=100 * MOST_LEFT_ON_TOOLS, comma=comma) for key, typed in plan.left_on_tools.items()}
     in_house = {
         key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
@@ -46,20 +65,33 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
         for key, typed in plan.in_house.items()
     }
-    batch, weighed = None, ""
-    if pieces.value is not None:
-        shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
-        batch, out = batch_of(seen, int(pieces.value), shares, reading, kitchen)
-        weighed = out.words
+    asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen)
+    shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
+    portions, problem, batch, weighed, dip = None, "", None, "", ""
+    try:
+        portions = asked.portions(shares, in_house)
+        if portions is not None:
+            spare, dip = asked.dipped(portions)
+            batch, out = batch_of(seen, portions.pieces, shares, reading, kitchen, portions=portions, spare_g=spare)
+            weighed = out.words
+    except NoPortion as refused:
+        portions, problem = None, str(refused)
     found = stock(batch, in_house) if batch is not None else None
     return BatchReading(
-        plan=plan, pieces=pieces, left_on_tools=losses, in_house=in_house, batch=batch, stock=found, weighed=weighed
+        plan=plan,
+        cells=asked.cells,
+        left_on_tools=losses,
+        in_house=in_house,
+        portions=portions,
+        problem=problem,
+        batch=batch,
+        formula=portioned(seen.formula, portions.factors) if portions is not None else seen.formula,
+        stock=found,
+        packs=in_packs(batch, found, read_packs(kitchen, pantry)) if batch is not None else None,
+        dip=dip,
+        weighed=weighed,
+        coats=frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one)),
     )
-
-
-def read_pieces(typed: str, comma: Comma) -> Typed:
-    """How many pieces a batch is to give, 1 to 10,000: "24", "2 x 12"."""
-    return read_count(typed, most=MOST_PIECES, what="number of pieces", comma=comma)
 
 
 def batch_of(
@@ -69,7 +101,9 @@ def batch_of(
     reading: StudyReading,
     kitchen: KitchenReading,
     *,
-    by_spoons: bool = False,
+    by_spoons: bool | None = None,
+    portions: Portions | None = None,
+    spare_g: Mapping[str, float] | None = None,
 ) -> tuple[Batch, WeighedOut]:
     """A version's batch, and how it is measured out in this kitchen, within the rules that the version was adapted under.
 
@@ -79,25 +113,36 @@ def batch_of(
         left_on_tools: Layer id -> share that stays on tools [g/g]; the usual one elsewhere.
         reading: The study, with compositions and families.
         kitchen: Its scale, spoons, height and thermometer.
-        by_spoons: Whether it is measured in spoons and cups, without a scale.
+        by_spoons: Whether it is measured in spoons and cups; where None, whether the kitchen has no scale.
+        portions: What pieces come out as in their gear; as in the version where None.
+        spare_g: Layer id -> what is to be left in the bowl after the last piece [g].
 
     Raises:
         OutOfRange: pieces or a share is outside.
     """
-    formula, step = seen.formula, None if by_spoons else kitchen.scale_step_g
+    without_scale = kitchen.lacks(Tool.SCALE) if by_spoons is None else by_spoons
+    step = None if without_scale else kitchen.scale_step_g
+    factors = portions.factors if portions is not None else {}
+    formula = portioned(seen.formula, factors)
+    sized = any(abs(one - 1) > SAME for one in factors.values())
     batch = scaled(
         formula,
         pieces,
         left_on_tools,
         reading.pantry,
         reading.families,
+        trimmed=portions.trimmed if portions is not None else None,
+        spare_g=spare_g,
         scale_step_g=kitchen.scale_step_g,
         measures=kitchen.kitchen.measures,
         boiling_reading_c=kitchen.boils_at_reading_c,
     )
     limits = limits_held(seen.version, formula, reading, off_g(formula, pieces, step))
-    out = weighed_out(batch, formula, seen.targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
-    return (batch if by_spoons else _with_weights(batch, out)), out
+    targets = () if sized else seen.targets  # a piece of another size is held to its layers' own shares only
+    out = weighed_out(batch, formula, targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
+    if sized:
+        out = replace(out, words="")
+    return (batch if by_spoons else _with_weights(batch, out, without_scale)), out
 
 
 def pieces_of(plans: Collection[BatchPlan], version_id: str, reading: StudyReading) -> int:
@@ -110,8 +155,8 @@ def pieces_of(plans: Collection[BatchPlan], version_id: str, reading: StudyReadi
     return USUAL_PIECES
 
 
-def _with_weights(batch: Batch, out: WeighedOut) -> Batch:
-    """A batch with its lines as they are weighed out."""
+def _with_weights(batch: Batch, out: WeighedOut, without_scale: bool) -> Batch:
+    """A batch with its lines as they are weighed out, or measured where there is no scale."""
     lines = iter(out.lines)
     layers = []
     for layer in batch.layers:
@@ -119,6 +164,10 @@ def _with_weights(batch: Batch, out: WeighedOut) -> Batch:
         for one in layer.ingredients:
             line = next(lines)
             ounces = line.measured_g / GRAMS_PER_OUNCE
-            weighed.append(replace(one, weigh_out_g=line.measured_g, weigh_out_oz=ounces, dilution=line.dilution))
+            words = line.words if without_scale else ""
+            note = one.note if not without_scale else NEEDS_A_SCALE if words.endswith(" g") else ""
+            weighed.append(
+                replace(one, weigh_out_g=line.measured_g, weigh_out_oz=ounces, dilution=line.dilution, measured=words, note=note)
+            )
         layers.append(replace(layer, ingredients=tuple(weighed)))
     return replace(batch, layers=tuple(layers))

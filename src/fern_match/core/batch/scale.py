@@ -20,6 +20,9 @@ from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
 
 MOST_LEFT_ON_TOOLS = 0.5
+BY_THE_PIECE = frozenset({"whole-nuts", "whole-fruit"})  # families of what goes in whole, so many to a piece
+_UNEVEN = 0.25  # from one fruit or nut to the next (approximate)
+_MOST_TRIMMED = 0.95
 WELL = 10  # steps of a scale from which an amount is weighed well
 _LEFT_BY_UNKNOWN = 0.03  # of a family that no table knows (approximate, as a pan and a spatula)
 
@@ -39,6 +42,8 @@ class BatchIngredient:
     scale_error_g: float  # half a step either way
     below_scale: bool  # less than ten steps of the scale
     scooped: Scooped | None  # the same in pieces, spoons or cups; None where that makes no sense
+    each: str  # where it goes in by the piece: "1 each", "2 each"; else empty
+    measured: str  # in a kitchen without a scale: how it is measured; else empty
     note: str  # what it takes to measure it, where scale or spoons do not do; else empty
     unread: bool  # its amount is open or was not read: no figure of it says anything
 
@@ -66,7 +71,7 @@ class WeightHere:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchLayer:
-    """One layer of a batch [g]: added - water lost = made; made - left on tools = needed."""
+    """One layer of a batch [g]: added - water lost = made; made - left on tools - trimmed - spare = needed."""
 
     layer_id: str
     name: str
@@ -77,6 +82,8 @@ class BatchLayer:
     needed_g: float
     left_on_tools: float  # share of what is made [g/g]
     left_on_tools_g: float
+    trimmed_g: float  # trimmings and offcuts of a slab
+    spare_g: float  # left in the bowl after the last piece was dipped
     made_g: float
     water_lost_g: float
     added_g: float
@@ -95,6 +102,7 @@ class ShoppingLine:
     scooped: Scooped | None
     allergens: tuple[str, ...]
     allergens_known: bool  # else there may be others
+    uses: tuple[str, ...] = ()  # names of the layers it goes into, where they are several
     unread: bool = False  # of some of it the amount is open or was not read
 
 
@@ -118,6 +126,8 @@ def scaled(
     pantry: Pantry,
     families: Families,
     *,
+    trimmed: Mapping[str, float] | None = None,
+    spare_g: Mapping[str, float] | None = None,
     scale_step_g: float = USUAL_SCALE_STEP_G,
     measures: Measures = Measures.METRIC,
     boiling_reading_c: float = READS_AT_SEA_LEVEL_C,
@@ -129,6 +139,8 @@ def scaled(
         left_on_tools: Layer id -> share of what is made that stays on pan, bowl and tools [g/g], 0 to 0.5; a layer without an
             entry takes its family's usual share.
         pantry: For allergens and densities; an ingredient it lacks is said among the unknown.
+        trimmed: Layer id -> share of what leaves the tools that is cut away [g/g], 0 up to 1; none elsewhere.
+        spare_g: Layer id -> what is to be left in the bowl after the last piece [g]; nothing elsewhere.
         families: For usual losses and end temperatures; of a family it lacks 3 % stays on tools.
         scale_step_g: The scale's step [g], 0.001 to 50.
         measures: Whose spoons and cups stand beside the grams.
@@ -142,7 +154,16 @@ def scaled(
     check_range("pieces", pieces, 1, MOST_PIECES)
     check_range("scale step", scale_step_g, 0.001, 50.0, unit="g")
     tools = _Tools(pantry, families, scale_step_g, measures, boiling_reading_c)
-    layers = tuple(_layer(layer, pieces, left_on_tools.get(layer.layer_id), tools) for layer in formula.layers)
+    away, over = trimmed or {}, spare_g or {}
+    layers = tuple(
+        _layer(
+            layer,
+            pieces,
+            _Losses(left_on_tools.get(layer.layer_id), away.get(layer.layer_id, 0.0), over.get(layer.layer_id, 0.0)),
+            tools,
+        )
+        for layer in formula.layers
+    )
     shopping = _shopping(layers, tools)
     strangers = [line.name for line in shopping if line.ingredient_id not in pantry]
     return Batch(
@@ -170,13 +191,25 @@ class _Tools:
     boiling_reading_c: float
 
 
-def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, tools: _Tools) -> BatchLayer:
+@dataclass(frozen=True, slots=True)
+class _Losses:
+    """Where a layer goes that is not in the pieces."""
+
+    own_share: float | None  # on tools, where the user said so
+    trimmed: float
+    spare_g: float
+
+
+def _layer(layer: FormulaLayer, pieces: int, losses: _Losses, tools: _Tools) -> BatchLayer:
     kind = tools.families.by_id.get(layer.family)
     usual = kind.traits.left_on_tools if kind is not None else _LEFT_BY_UNKNOWN
-    share = usual if own_share is None else own_share
+    share = usual if losses.own_share is None else losses.own_share
     check_range("left on tools", share, 0.0, MOST_LEFT_ON_TOOLS)
+    check_range("trimmed", losses.trimmed, 0.0, _MOST_TRIMMED)
     needed = layer.finished_g * pieces
-    made = needed / (1 - share)
+    laid = needed / (1 - losses.trimmed)
+    spare = losses.spare_g if layer.finished_g > 0 else 0.0
+    made = laid / (1 - share) + spare
     scale = made / layer.finished_g if layer.finished_g > 0 else 0.0
     return BatchLayer(
         layer_id=layer.layer_id,
@@ -187,12 +220,14 @@ def _layer(layer: FormulaLayer, pieces: int, own_share: float | None, tools: _To
         per_piece_g=layer.finished_g,
         needed_g=needed,
         left_on_tools=share,
-        left_on_tools_g=made - needed,
+        left_on_tools_g=made - spare - laid,
+        trimmed_g=laid - needed,
+        spare_g=spare,
         made_g=made,
         water_lost_g=layer.water_lost_g * scale,
         added_g=layer.added_g * scale,
         cook_end=_cook_end(layer, kind, layer.added_g * scale, tools),
-        ingredients=tuple(_ingredient(one, one.grams * scale, tools) for one in layer.ingredients),
+        ingredients=tuple(_ingredient(one, one.grams * scale, layer.family, tools) for one in layer.ingredients),
     )
 
 
@@ -206,7 +241,7 @@ def _cook_end(layer: FormulaLayer, kind: Family | None, added_g: float, tools: _
     return HeatHere(sea_level_c=end.aim_c, low_c=low, aim_c=aim, high_c=high)
 
 
-def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIngredient:
+def _ingredient(one: FormulaIngredient, grams: float, family: str, tools: _Tools) -> BatchIngredient:
     step = tools.scale_step_g
     below = 0 < grams < WELL * step
     by_spoon = _scooped(one.ingredient_id, grams, tools)
@@ -225,12 +260,23 @@ def _ingredient(one: FormulaIngredient, grams: float, tools: _Tools) -> BatchIng
         weigh_out_g=grams,
         weigh_out_oz=grams / GRAMS_PER_OUNCE,
         dilution="",
+        each=_each(one, family, tools.pantry),
+        measured="",
         scale_error_g=step / 2,
         below_scale=below,
         scooped=by_spoon,
         note=" ".join(words for words, said in notes if said),
         unread=one.unread,
     )
+
+
+def _each(one: FormulaIngredient, family: str, pantry: Pantry) -> str:
+    """How many whole ones go into a piece, where it goes in by the piece; else empty."""
+    food = pantry.by_id.get(one.ingredient_id)
+    if family not in BY_THE_PIECE or food is None or not food.piece_g:
+        return ""
+    count = one.grams / food.piece_g
+    return f"{round(count)} each" if round(count) >= 1 and abs(count / round(count) - 1) <= _UNEVEN else ""
 
 
 def in_pieces(food: Ingredient, grams: float, measures: Measures) -> Scooped | None:
@@ -261,8 +307,10 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
     totals: dict[str, float] = {}
     names: dict[str, str] = {}
     unread: set[str] = set()
+    uses: dict[str, dict[str, None]] = {}
     for layer in layers:
         for one in layer.ingredients:
+            uses.setdefault(one.ingredient_id, {})[layer.name] = None
             totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
             names.setdefault(one.ingredient_id, one.name)
             if one.unread:
@@ -276,6 +324,7 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
             scooped=_scooped(key, grams, tools),
             allergens=tools.pantry[key].allergens if key in tools.pantry else (),
             allergens_known=key in tools.pantry and tools.pantry[key].allergens_known,
+            uses=tuple(uses[key]) if len(uses[key]) > 1 else (),
             unread=key in unread,
         )
         for key, grams in sorted(totals.items(), key=lambda entry: -entry[1])

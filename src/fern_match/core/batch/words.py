@@ -1,30 +1,49 @@
 """What a batch waits for, or how large it is, in words."""
 
-from fern_match.core.batch.plan import BatchPlan
+from collections.abc import Mapping
+from typing import TYPE_CHECKING
+
+from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
 from fern_match.core.batch.scale import Batch
 from fern_match.core.batch.stock import Stock
+from fern_match.core.food.together import listed
 from fern_match.core.formulate import OriginKind, Version
 from fern_match.core.measures import Comma, read_count
 
+if TYPE_CHECKING:
+    from fern_match.core.batch.reading import BatchReading
 
-def batch_words(versions: int, batches: int, pieces: str, comma: Comma) -> str:
+
+def batch_words(versions: int, batches: int, only: str) -> str:
     """The words under Batch on the path.
 
     Args:
         versions: How many there are.
         batches: How many there are.
-        pieces: Of the only batch, as typed.
-        comma: What a comma means in it.
+        only: How large the only batch is, in words.
     """
     if not versions:
         return "no version yet"
     if batches > 1:
         return f"{batches} batches"
-    return _counted(pieces, comma) or "pieces to say"
+    return only or "pieces to say"
 
 
-def batch_line_words(plan: BatchPlan, comma: Comma) -> str:
-    """How large a batch is, for a list; empty while its pieces are to say."""
+def batch_line_words(plan: BatchPlan, comma: Comma, gear: Mapping[str, str]) -> str:
+    """How large a batch is, or in what it is made, for a list; empty while that is to say.
+
+    Args:
+        plan: As typed.
+        comma: What a comma means in it.
+        gear: Names of the kitchen's gear by id.
+    """
+    named = gear.get(plan.gear, "")
+    if plan.by in {PlanBy.PAN, PlanBy.MOULD, PlanBy.SCOOP} and named:
+        many = f"{plan.gear_count} × " if plan.gear_count.strip() not in {"", "1"} and plan.by is not PlanBy.SCOOP else ""
+        return f"{'by' if plan.by is PlanBy.SCOOP else 'in'} {many}{named}"
+    others = {PlanBy.AMOUNT: plan.amount, PlanBy.WHOLE: plan.amount, PlanBy.HOUSE: "what is in the house"}
+    if plan.by in others:
+        return f"by {others[plan.by]}" if others[plan.by].strip() else ""
     return _counted(plan.pieces, comma)
 
 
@@ -52,3 +71,30 @@ def stock_words(stock: Stock | None, batch: Batch) -> str:
     if name is None:
         return f"What was looked for is there for all {batch.pieces} pieces."
     return f"The house is enough for {stock.pieces} of {batch.pieces} pieces; first to run out: {name}."
+
+
+def waits_for(reading: "BatchReading") -> str:
+    """What is still to say before a plan is a batch; empty where it is one, or where its gear refuses."""
+    plan = reading.plan
+    if reading.portions is not None or reading.problem:
+        return ""
+    named = {key: typed.value is not None for key, typed in reading.cells.items()}
+    wanted = {
+        PlanBy.PIECES: [(named["pieces"], "how many pieces")],
+        PlanBy.PAN: [
+            (bool(plan.gear), "which pan"),
+            (named["cut_length"] and named["cut_width"], "how long and wide a piece is cut"),
+            (named["pieces"] or plan.keeps is Keeps.THICKNESS, "for how many pieces the amounts are"),
+        ],
+        PlanBy.MOULD: [(bool(plan.gear), "which mould or cups")],
+        PlanBy.SCOOP: [
+            (bool(plan.gear), "which scoop"),
+            (bool(plan.portioned), "which layer it portions"),
+            (named["pieces"], "how many pieces"),
+        ],
+        PlanBy.AMOUNT: [(bool(plan.portioned), "which layer"), (named["amount"], "how much of it")],
+        PlanBy.WHOLE: [(bool(plan.whole), "which ingredient"), (named["amount"], "how much of it")],
+        PlanBy.HOUSE: [(False, "what is in the house, in the list to have ready")],
+    }[plan.by]
+    missing = [words for known, words in wanted if not known] or ["which of the kitchen’s gear it is made in"]
+    return f"Say {listed(missing)}, and the grams follow."

@@ -41,6 +41,7 @@ from fern_match.core.formulate.record.version import (
     VersionTarget,
 )
 from fern_match.core.formulate.record.writing import written_layer, written_version
+from fern_match.core.formulate.solving.held_back import short_of
 from fern_match.core.formulate.solving.pose import SMALL_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
@@ -56,7 +57,7 @@ from fern_match.core.formulate.telling.overview import (
     what_holds_back,
 )
 from fern_match.core.formulate.telling.seen import LayerSeen, LineSeen, layers_seen
-from fern_match.core.formulate.telling.version_slice import slice_of_version
+from fern_match.core.formulate.telling.version_slice import layer_cm3, slice_of_version
 
 __all__ = [
     "FAITHFUL",
@@ -111,6 +112,7 @@ __all__ = [
     "fitting_role",
     "is_coat_name",
     "kitchen_version",
+    "layer_cm3",
     "layer_of_family",
     "layers_for",
     "layers_seen",
@@ -122,6 +124,7 @@ __all__ = [
     "serving_g",
     "settled",
     "shapings",
+    "short_of",
     "slice_of_version",
     "solve",
     "taken",

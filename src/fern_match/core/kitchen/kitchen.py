@@ -1,8 +1,10 @@
 """A kitchen as typed, and as read: what it weighs, scoops and measures with, how high it stands, and how it is shown."""
 
 from dataclasses import dataclass
-from typing import ClassVar
+from enum import StrEnum
+from typing import Annotated, ClassVar
 
+from fern_match.core.kitchen.gear import Gear, GearReading, read_gear
 from fern_match.core.measures.amounts import Typed, read_celsius, read_grams, read_metres
 from fern_match.core.measures.numbers import Comma
 from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit, shown_difference, shown_temperature
@@ -14,14 +16,38 @@ from fern_match.core.physics.boiling import (
     READS_AT_SEA_LEVEL_C,
     water_boils_c,
 )
-from fern_match.core.record import STRICT, told
-from fern_match.core.record.texts import Cell
+from fern_match.core.record import STRICT, Count, told
+from fern_match.core.record.texts import Cell, Key
 
 USUAL_SCALE_STEP_G = 0.1
 _LEAST_STEP_G, _MOST_STEP_G = 0.001, 50.0
 _COLDEST_BOIL_C, _HOTTEST_BOIL_C = 75.0, 110.0
 _AS_GOOD_AS_RIGHT_C = 0.05  # less than any kitchen thermometer shows
 _SUSPECT_OFFSET_C = 5.0  # a thermometer this far off is broken, or the altitude is wrong
+
+
+class Tool(StrEnum):
+    """What a kitchen may be without; the value is what it is called."""
+
+    SCALE = "scale"
+    THERMOMETER = "thermometer"
+    OVEN = "oven"
+    FREEZER = "freezer"
+    MICROWAVE = "microwave"
+    MIXER = "mixer"
+    BLENDER = "blender"
+    FOOD_PROCESSOR = "food processor"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pack:
+    """How an ingredient is sold here, as typed."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key = told("pack of", says="ingredient")
+    size: Cell = told("size", default="")
+    price: Cell = told("price", default="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,6 +63,11 @@ class Kitchen:
     length_unit: LengthUnit = told("Lengths", default=LengthUnit.MILLIMETRES)
     altitude: Cell = told("Height above the sea", default="")
     boiling_reading: Cell = told("Your thermometer in boiling water", default="")
+    gear: Annotated[tuple[Gear, ...], Count(200)] = told("gear", label="{name}", noun="gear", default=())
+    lacks: Annotated[tuple[Tool, ...], Count(20)] = told(
+        "Not in this kitchen", added="No {0} in this kitchen", removed="There is a {0}", default=()
+    )
+    packs: Annotated[tuple[Pack, ...], Count(400)] = told("packs", label="Pack of {id}", noun="pack", default=())
 
     @property
     def shown_in(self) -> ShownIn:
@@ -52,6 +83,17 @@ class KitchenReading:
     scale_step: Typed  # g
     altitude: Typed  # m
     boiling_reading: Typed  # degC
+    comma: Comma
+    gear: tuple[GearReading, ...]
+
+    def lacks(self, tool: Tool) -> bool:
+        """Whether the kitchen is without a tool."""
+        return tool in self.kitchen.lacks
+
+    @property
+    def gear_names(self) -> dict[str, str]:
+        """Names of its gear by id."""
+        return {one.gear.id: one.gear.name for one in self.gear}
 
     @property
     def scale_step_g(self) -> float:
@@ -118,5 +160,7 @@ def read_kitchen(kitchen: Kitchen) -> KitchenReading:
         kitchen=kitchen,
         scale_step=read_grams(kitchen.scale_step, most_g=_MOST_STEP_G, comma=comma),
         altitude=read_metres(kitchen.altitude, low_m=LOWEST_M, high_m=HIGHEST_M, comma=comma),
+        comma=comma,
+        gear=tuple(read_gear(one, kitchen.measures, comma) for one in kitchen.gear),
         boiling_reading=read_celsius(kitchen.boiling_reading, low_c=_COLDEST_BOIL_C, high_c=_HOTTEST_BOIL_C, comma=comma),
     )

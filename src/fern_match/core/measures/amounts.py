@@ -16,6 +16,11 @@ from fern_match.core.measures.volumes import Measures
 
 _MOST_G = 100_000.0
 _MOST_MONEY = 10_000.0
+_MOST_ML = 20_000.0
+_QUART_ML = 946.353  # a scoop's number is how many of it fill a US quart
+_SCOOP_ERROR = 0.08  # of one filling, level (approximate)
+_SCOOP = re.compile(r"\s*(?:scoop\s*)?(?:#|no\.?\s*|number\s*)(\d{1,3})\s*", re.IGNORECASE)
+_WATER_G_ML = 0.998  # at 20 degC
 _LONGEST = 60
 _ROUNDING = 1e-9
 _NOT_NAMES = frozenset({"and", "plus", "less", "minus", "of", "or", "with", "in", "x"})
@@ -129,6 +134,32 @@ def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comm
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
+def read_millilitres(typed: str, *, measures: Measures, most_ml: float = _MOST_ML, comma: Comma = Comma.DECIMAL) -> Typed:
+    """What something holds: "14.5 mL", "2 tbsp", the number of a scoop "#40", or the water in it weighed "14.5 g" [mL].
+
+    Args:
+        typed: What stands in the field; a bare figure is in millilitres.
+        measures: Whose spoons and cups, where the field does not say.
+        most_ml: The most that makes sense here [mL].
+        comma: What a comma means in it.
+
+    Source: scoops level, a US quart of 946.353 mL by their number; water 0.998 g/mL at 20 degC.
+
+    >>> round(read_millilitres("#40", measures=Measures.METRIC).value, 1)
+    23.7
+    >>> round(read_millilitres("36.5 g", measures=Measures.METRIC).value, 2)
+    36.57
+    """
+    write = "Write millilitres, spoons, a scoop’s number or grams of water: 14.5 mL, 2 tbsp, #40, 14.5 g."
+    wanted = _Field(Quantity.VOLUME, "mL", "millilitres", write, 0.0, most_ml, above_low=True)
+    number = _SCOOP.fullmatch(typed)
+    if number is not None and int(number[1]) > 0:
+        ml = _QUART_ML / int(number[1])
+        spread = _SCOOP_ERROR * ml
+        return _within(typed, Typed(typed, ml, "mL", None, f"a level scoop #{int(number[1])}", ml - spread, ml + spread), wanted)
+    return _read(typed, wanted, Words(measures, comma, wanted.unit))
+
+
 def read_metres(typed: str, *, low_m: float, high_m: float, comma: Comma = Comma.DECIMAL) -> Typed:
     """A height above the sea: "1600", "1600 m", "5200 ft" [m].
 
@@ -207,13 +238,16 @@ def _converted(text: str, amount: Amount, wanted: _Field, food: Ingredient | Non
     """The amount in the field's unit, with what that rests on."""
     if amount.quantity is Quantity.VOLUME and wanted.quantity is Quantity.WEIGHT:
         raise Unread("That is a volume, and what it weighs depends on what it is.")
-    if amount.quantity is not None and amount.quantity is not wanted.quantity:
+    of_water = amount.quantity is Quantity.WEIGHT and wanted.quantity is Quantity.VOLUME
+    if amount.quantity not in {None, wanted.quantity} and not of_water:
         raise Unread(f"That is {amount.quantity.value}; here {wanted.quantity.value} is wanted.")
     value, spread = amount.value, amount.spread
+    if of_water:
+        value, spread = value / _WATER_G_ML, spread / _WATER_G_ML
     if amount.quantity is not None:
         value, spread = value / wanted.size, spread / wanted.size
     low, high = (value - spread, value + spread) if spread else (None, None)
-    assumption = _assumption(amount, food) if food is not None else None
+    assumption = "water at 20 °C" if of_water else _assumption(amount, food) if food is not None else None
     return Typed(text, value, wanted.unit, None, assumption, low, high)
 
 

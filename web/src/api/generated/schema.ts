@@ -729,7 +729,11 @@ export interface paths {
          */
         get: operations["read_batches"];
         put?: never;
-        post?: never;
+        /**
+         * Begin Batch
+         * @description Begins another batch, planned as one there is; the last of the list.
+         */
+        post: operations["begin_batch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -754,7 +758,11 @@ export interface paths {
          */
         put: operations["write_batch"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Batch
+         * @description Takes a batch out; undo brings it back.
+         */
+        delete: operations["delete_batch"];
         options?: never;
         head?: never;
         patch?: never;
@@ -857,6 +865,26 @@ export interface paths {
          * @description Keeps a changed kitchen; what another window changed meanwhile is merged, and the same setting asks.
          */
         put: operations["write_kitchen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/usual-gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Usual Gear
+         * @description Usual sizes of gear.
+         */
+        get: operations["read_usual_gear"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1267,6 +1295,16 @@ export interface components {
             may: components["schemas"]["MayHold"][];
         };
         /**
+         * AnotherIn
+         * @description Another batch.
+         */
+        AnotherIn: {
+            /** Revision */
+            revision: number;
+            /** Like */
+            like: string;
+        };
+        /**
          * ArchiveIn
          * @description Away or out again.
          */
@@ -1360,6 +1398,10 @@ export interface components {
             /** Below Scale */
             below_scale: boolean;
             scooped: components["schemas"]["Scooped"] | null;
+            /** Each */
+            each: string;
+            /** Measured */
+            measured: string;
             /** Note */
             note: string;
             /** Unread */
@@ -1367,7 +1409,7 @@ export interface components {
         };
         /**
          * BatchLayer
-         * @description One layer of a batch [g]: added - water lost = made; made - left on tools = needed.
+         * @description One layer of a batch [g]: added - water lost = made; made - left on tools - trimmed - spare = needed.
          */
         BatchLayer: {
             /** Layer Id */
@@ -1388,6 +1430,10 @@ export interface components {
             left_on_tools: number;
             /** Left On Tools G */
             left_on_tools_g: number;
+            /** Trimmed G */
+            trimmed_g: number;
+            /** Spare G */
+            spare_g: number;
             /** Made G */
             made_g: number;
             /** Water Lost G */
@@ -1431,6 +1477,25 @@ export interface components {
             outdated: string | null;
             plan: components["schemas"]["BatchPlan"];
             pieces: components["schemas"]["TypedOut"];
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** Waits */
+            waits: string;
+            /** Problem */
+            problem: string;
+            portions: components["schemas"]["Portions"] | null;
+            /** Piece Names */
+            piece_names: components["schemas"]["PieceLayerOut"][];
+            /** Whole Names */
+            whole_names: components["schemas"]["NamedOut"][];
+            /** Piece Size */
+            piece_size: string[];
+            /** Dip */
+            dip: string;
+            packs: components["schemas"]["Packs"] | null;
+            card: components["schemas"]["CardOut"] | null;
             /** Left On Tools */
             left_on_tools: {
                 [key: string]: components["schemas"]["TypedOut"];
@@ -1456,7 +1521,7 @@ export interface components {
         };
         /**
          * BatchPlan
-         * @description A version, how many pieces of it, and what differs from the usual.
+         * @description A version, how much of it, in what, and what differs from the usual.
          */
         BatchPlan: {
             /** Id */
@@ -1476,6 +1541,75 @@ export interface components {
             in_house?: {
                 [key: string]: string;
             };
+            /** @default pieces */
+            by: components["schemas"]["PlanBy"];
+            /**
+             * Gear
+             * @default
+             */
+            gear: string;
+            /**
+             * Gear Count
+             * @default
+             */
+            gear_count: string;
+            /** @default thickness */
+            keeps: components["schemas"]["Keeps"];
+            /**
+             * Cut Length
+             * @default
+             */
+            cut_length: string;
+            /**
+             * Cut Width
+             * @default
+             */
+            cut_width: string;
+            /**
+             * Trim
+             * @default
+             */
+            trim: string;
+            /**
+             * Portioned
+             * @default
+             */
+            portioned: string;
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /**
+             * Whole
+             * @default
+             */
+            whole: string;
+            /**
+             * Shell
+             * @default
+             */
+            shell: string;
+            /**
+             * Cap
+             * @default
+             */
+            cap: string;
+            /**
+             * Dip Bowl
+             * @default
+             */
+            dip_bowl: string;
+            /**
+             * Dip Depth
+             * @default
+             */
+            dip_depth: string;
+            /**
+             * Made On
+             * @default
+             */
+            made_on: string;
         };
         /**
          * BatchesOut
@@ -1565,6 +1699,26 @@ export interface components {
             breaches: components["schemas"]["Breach"][];
         };
         /**
+         * CardOut
+         * @description For whoever gets a piece: what is in it, what to mind, how to keep it.
+         */
+        CardOut: {
+            /** Name */
+            name: string;
+            /** Made On */
+            made_on: string;
+            /** Ingredients */
+            ingredients: string;
+            /** Allergens */
+            allergens: string;
+            /** To Say */
+            to_say: string;
+            /** Keeping */
+            keeping: string;
+            /** Weighs */
+            weighs: string;
+        };
+        /**
          * Cause
          * @description One change that makes the evidence fit better.
          */
@@ -1619,6 +1773,48 @@ export interface components {
              * @default true
              */
             can_hurt: boolean;
+        };
+        /**
+         * CavityPart
+         * @description What one layer takes of a cavity.
+         */
+        CavityPart: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Ml */
+            ml: number;
+            /** Meant G */
+            meant_g: number;
+        };
+        /**
+         * CavityPlan
+         * @description One cavity in section.
+         */
+        CavityPlan: {
+            /** Shape */
+            shape: string;
+            /** Top Mm */
+            top_mm: number | null;
+            /** Bottom Mm */
+            bottom_mm: number | null;
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Shell Mm */
+            shell_mm: number | null;
+            /** Cap Mm */
+            cap_mm: number | null;
+            /** Holds Ml */
+            holds_ml: number;
+            /** Filling Ml */
+            filling_ml: number;
+            /** Filling To Mm */
+            filling_to_mm: number | null;
+            /** Parts */
+            parts: components["schemas"]["CavityPart"][];
         };
         /**
          * ChangeIn
@@ -1749,6 +1945,16 @@ export interface components {
             apart: string;
         };
         /**
+         * Corner
+         * @description The corner of a piece that is nearest to the pan's.
+         */
+        Corner: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * CutFaceOut
          * @description The cut face, to scale.
          */
@@ -1767,6 +1973,32 @@ export interface components {
             length: string;
             /** Bands */
             bands: components["schemas"]["BandOut"][];
+        };
+        /**
+         * CutPlan
+         * @description A slab from above: the pan, what is trimmed, and the cuts [mm].
+         */
+        CutPlan: {
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Round */
+            round: boolean;
+            /** Trim Mm */
+            trim_mm: number;
+            /** Piece Length Mm */
+            piece_length_mm: number;
+            /** Piece Width Mm */
+            piece_width_mm: number;
+            /** Corners */
+            corners: components["schemas"]["Corner"][];
+            /** Pans */
+            pans: number;
+            /** Used */
+            used: number;
+            /** Heights */
+            heights: components["schemas"]["LayerHeight"][];
         };
         /**
          * DeleteIn
@@ -2093,6 +2325,78 @@ export interface components {
             undo_state: components["schemas"]["UndoState"];
         };
         /**
+         * Gear
+         * @description One thing one has; sizes inside, as typed.
+         */
+        Gear: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["GearKind"];
+            /** @default rectangle */
+            shape: components["schemas"]["GearShape"];
+            /**
+             * Length
+             * @default
+             */
+            length: string;
+            /**
+             * Width
+             * @default
+             */
+            width: string;
+            /**
+             * Depth
+             * @default
+             */
+            depth: string;
+            /**
+             * Volume
+             * @default
+             */
+            volume: string;
+            /**
+             * Cavities
+             * @default
+             */
+            cavities: string;
+            /**
+             * Halves
+             * @default false
+             */
+            halves: boolean;
+        };
+        /**
+         * GearKind
+         * @description What it is for.
+         * @enum {string}
+         */
+        GearKind: "pan" | "mould" | "cup" | "scoop" | "cutter" | "bowl";
+        /**
+         * GearOut
+         * @description Gear as typed and as read.
+         */
+        GearOut: {
+            gear: components["schemas"]["Gear"];
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** Words */
+            words: string;
+            /** Problem */
+            problem: string;
+            /** Usable */
+            usable: boolean;
+        };
+        /**
+         * GearShape
+         * @description Its inside: in plan for pans, cutters and bowls, of a cavity for moulds and cups.
+         * @enum {string}
+         */
+        GearShape: "rectangle" | "round" | "half sphere" | "tapered cup" | "other";
+        /**
          * GuessOut
          * @description A family that a part's ingredients fit.
          */
@@ -2295,6 +2599,12 @@ export interface components {
             };
         };
         /**
+         * Keeps
+         * @description What stays as it is where a pan is not the one that was meant.
+         * @enum {string}
+         */
+        Keeps: "thickness" | "amounts";
+        /**
          * Kitchen
          * @description What the user said of the kitchen; figures as typed.
          */
@@ -2322,6 +2632,21 @@ export interface components {
              * @default
              */
             boiling_reading: string;
+            /**
+             * Gear
+             * @default []
+             */
+            gear: components["schemas"]["Gear"][];
+            /**
+             * Lacks
+             * @default []
+             */
+            lacks: components["schemas"]["Tool"][];
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Pack"][];
         };
         /**
          * KitchenIn
@@ -2353,6 +2678,14 @@ export interface components {
             measures: components["schemas"]["MeasuresChoice"][];
             /** Spoon Error */
             spoon_error: string;
+            /** Gear */
+            gear: components["schemas"]["GearOut"][];
+            /** Tools */
+            tools: components["schemas"]["Tool"][];
+            /** Packs */
+            packs: {
+                [key: string]: components["schemas"]["PackOut"];
+            };
             undo_state: components["schemas"]["UndoState"];
         };
         /**
@@ -2473,6 +2806,20 @@ export interface components {
             loses_water: boolean;
             /** Ingredients */
             ingredients: components["schemas"]["IngredientAmount"][];
+        };
+        /**
+         * LayerHeight
+         * @description One layer of a slab [mm].
+         */
+        LayerHeight: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Meant Mm */
+            meant_mm: number;
+            /** Stands Mm */
+            stands_mm: number;
         };
         /**
          * LayerIn
@@ -2764,6 +3111,16 @@ export interface components {
             words: string[];
         };
         /**
+         * NamedOut
+         * @description Something to choose.
+         */
+        NamedOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * NextReading
          * @description A weighing that could be made, and what it would give.
          */
@@ -2887,6 +3244,44 @@ export interface components {
             name: string;
         };
         /**
+         * Pack
+         * @description How an ingredient is sold here, as typed.
+         */
+        Pack: {
+            /** Id */
+            id: string;
+            /**
+             * Size
+             * @default
+             */
+            size: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
+        };
+        /**
+         * PackLine
+         * @description What to buy of one ingredient.
+         */
+        PackLine: {
+            /** Packs */
+            packs: number;
+            /** Left G */
+            left_g: number;
+            /** Cost */
+            cost: number | null;
+        };
+        /**
+         * PackOut
+         * @description A pack as read.
+         */
+        PackOut: {
+            size: components["schemas"]["TypedOut"];
+            price: components["schemas"]["TypedOut"];
+        };
+        /**
          * PacketIn
          * @description What a packet says; figures as typed.
          */
@@ -2922,6 +3317,20 @@ export interface components {
             title: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * Packs
+         * @description All that is bought in packs.
+         */
+        Packs: {
+            /** Lines */
+            lines: {
+                [key: string]: components["schemas"]["PackLine"];
+            };
+            /** Cost */
+            cost: number | null;
+            /** Without Price */
+            without_price: string[];
         };
         /**
          * PanelIn
@@ -2996,6 +3405,18 @@ export interface components {
             ids: string[];
         };
         /**
+         * PieceLayerOut
+         * @description A layer of a piece.
+         */
+        PieceLayerOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Coat */
+            coat: boolean;
+        };
+        /**
          * PieceSize
          * @description Outside dimensions of a piece as typed.
          */
@@ -3033,6 +3454,35 @@ export interface components {
             layer_id: string;
             where: components["schemas"]["Whereabouts"];
             source: components["schemas"]["Source"];
+        };
+        /**
+         * PlanBy
+         * @description What says how much is made.
+         * @enum {string}
+         */
+        PlanBy: "pieces" | "pan" | "mould" | "scoop" | "amount" | "whole" | "house";
+        /**
+         * Portions
+         * @description How much is made, and in what.
+         */
+        Portions: {
+            /** Pieces */
+            pieces: number;
+            /** Factors */
+            factors?: {
+                [key: string]: number;
+            };
+            /** Trimmed */
+            trimmed?: {
+                [key: string]: number;
+            };
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+            cut?: components["schemas"]["CutPlan"] | null;
+            cavity?: components["schemas"]["CavityPlan"] | null;
         };
         /**
          * PrintedRow
@@ -3504,6 +3954,11 @@ export interface components {
             allergens: string[];
             /** Allergens Known */
             allergens_known: boolean;
+            /**
+             * Uses
+             * @default []
+             */
+            uses: string[];
             /**
              * Unread
              * @default false
@@ -4050,6 +4505,12 @@ export interface components {
          */
         Tone: "fine" | "look" | "fails";
         /**
+         * Tool
+         * @description What a kitchen may be without; the value is what it is called.
+         * @enum {string}
+         */
+        Tool: "scale" | "thermometer" | "oven" | "freezer" | "microwave" | "mixer" | "blender" | "food processor";
+        /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
          */
@@ -4090,6 +4551,17 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+        };
+        /**
+         * UsualGearOut
+         * @description A usual size to begin with; its id is given where it is taken.
+         */
+        UsualGearOut: {
+            gear: components["schemas"]["Gear"];
+            /** Words */
+            words: string;
+            /** Note */
+            note: string;
         };
         /**
          * Version
@@ -5865,6 +6337,41 @@ export interface operations {
             };
         };
     };
+    begin_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnotherIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_one_batch: {
         parameters: {
             query?: never;
@@ -5920,6 +6427,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchesOut"];
                 };
             };
             /** @description Refused, and why */
@@ -6120,6 +6663,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_usual_gear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualGearOut"][];
                 };
             };
             /** @description Refused, and why */

@@ -26,7 +26,7 @@ def slice_of_version(
         families: For the usual air.
         box_mm: Measured length, width and height of the original [mm].
     """
-    volumes = {layer.layer_id: _volume_cm3(layer, pantry, families) for layer in formula.layers if layer.finished_g > 0}
+    volumes = {layer.layer_id: layer_cm3(layer, pantry, families) for layer in formula.layers if layer.finished_g > 0}
     placed = {layer.id: layer for layer in build}
     slabs = []
     for layer_id in [*(layer.id for layer in build if layer.id in volumes), *(key for key in volumes if key not in placed)]:
@@ -40,8 +40,14 @@ def slice_of_version(
     return cut_face(slabs, box_mm) if slabs else None
 
 
-def _volume_cm3(layer: FormulaLayer, pantry: Pantry, families: Families) -> float:
-    """Volume of a finished layer with its family's usual air [cm3]."""
+def layer_cm3(layer: FormulaLayer, pantry: Pantry, families: Families) -> float:
+    """Volume of a finished layer of one piece, with its family's usual air [cm3].
+
+    Args:
+        layer: Weighing more than nothing.
+        pantry: Compositions; what it lacks counts by weight as the rest.
+        families: For the air.
+    """
     grams: dict[str, float] = {}
     for one in layer.ingredients:
         if one.ingredient_id in pantry:

@@ -1,0 +1,204 @@
+"""How much a plan asks for, and in what gear: its cells as read, and the portions that follow."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from fern_match.core.batch.cavity import in_mould
+from fern_match.core.batch.dipping import depth_for, spare_g
+from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
+from fern_match.core.batch.portion import NoPortion, Piece, Portions
+from fern_match.core.batch.portions import by_amount, by_scoop, by_whole
+from fern_match.core.batch.scale import scaled
+from fern_match.core.batch.slab import in_pan
+from fern_match.core.batch.stock import stock
+from fern_match.core.formulate import Formula
+from fern_match.core.kitchen import GearKind, GearReading, KitchenReading
+from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_ingredient, read_millimetres
+from fern_match.core.measures.pieces import MOST_PIECES
+from fern_match.core.study.reading import StudyReading
+
+MOST_GEAR = 200
+_MOST_CUT_MM, _MOST_SHELL_MM = 600.0, 20.0
+_KINDS = {
+    PlanBy.PAN: (GearKind.PAN,),
+    PlanBy.MOULD: (GearKind.MOULD, GearKind.CUP),
+    PlanBy.SCOOP: (GearKind.SCOOP,),
+}
+
+
+def read_pieces(typed: str, comma: Comma) -> Typed:
+    """How many pieces a batch is to give, 1 to 10,000: "24", "2 x 12"."""
+    return read_count(typed, most=MOST_PIECES, what="number of pieces", comma=comma)
+
+
+def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) -> dict[str, Typed]:
+    """What was typed for how much and in what, by field of the plan.
+
+    Args:
+        plan: As typed.
+        reading: For what a comma means, and what an ingredient weighs.
+        kitchen: For its spoons.
+    """
+    comma, measures = reading.comma, kitchen.kitchen.measures
+    food = reading.pantry.by_id.get(plan.whole)
+    amount = (
+        read_ingredient(plan.amount, food, measures=measures, comma=comma)
+        if plan.by is PlanBy.WHOLE and food is not None
+        else read_grams(plan.amount, comma=comma)
+    )
+    return {
+        "pieces": read_pieces(plan.pieces, comma),
+        "gear_count": read_count(plan.gear_count, most=MOST_GEAR, what="number of them", comma=comma),
+        "cut_length": read_millimetres(plan.cut_length, most_mm=_MOST_CUT_MM, comma=comma),
+        "cut_width": read_millimetres(plan.cut_width, most_mm=_MOST_CUT_MM, comma=comma),
+        "trim": read_millimetres(plan.trim, most_mm=_MOST_CUT_MM / 4, comma=comma),
+        "amount": amount,
+        "shell": read_millimetres(plan.shell, most_mm=_MOST_SHELL_MM, comma=comma),
+        "cap": read_millimetres(plan.cap, most_mm=_MOST_SHELL_MM, comma=comma),
+        "dip_depth": read_millimetres(plan.dip_depth, most_mm=_MOST_CUT_MM / 2, comma=comma),
+    }
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A plan with all that it needs to be answered."""
+
+    plan: BatchPlan
+    cells: Mapping[str, Typed]
+    formula: Formula
+    reading: StudyReading
+    kitchen: KitchenReading
+
+    @property
+    def piece(self) -> Piece:
+        """A piece of the version."""
+        build = {one.id: one for one in self.reading.study.layers}
+        return Piece(self.formula, build, self.reading.pantry, self.reading.families)
+
+    def portions(self, left_on_tools: Mapping[str, float], in_house: Mapping[str, Typed]) -> Portions | None:
+        """How many pieces and how large; None while something is to say.
+
+        Args:
+            left_on_tools: Layer id -> share that stays on tools [g/g]; the usual one elsewhere.
+            in_house: Ingredient id -> amount in the house as read [g].
+
+        Raises:
+            NoPortion: the gear cannot give a piece, or is not in the kitchen any more.
+        """
+        plan, pieces = self.plan, self._whole("pieces")
+        match plan.by:
+            case PlanBy.PIECES:
+                return Portions(pieces=pieces) if pieces is not None else None
+            case PlanBy.PAN:
+                return self._pan(pieces)
+            case PlanBy.MOULD:
+                mould = self._gear()
+                return in_mould(self.piece, mould, self._count(), self._mm("shell"), self._mm("cap")) if mould else None
+            case PlanBy.SCOOP:
+                scoop = self._gear()
+                if scoop is None or pieces is None or not plan.portioned:
+                    return None
+                return by_scoop(self.piece, scoop, plan.portioned, pieces)
+            case PlanBy.AMOUNT:
+                grams = self.cells["amount"].value
+                if grams is None or not plan.portioned:
+                    return None
+                one = scaled(self.formula, 1, left_on_tools, self.reading.pantry, self.reading.families)
+                share = next((layer.left_on_tools for layer in one.layers if layer.layer_id == plan.portioned), 0.0)
+                return by_amount(self.piece, plan.portioned, grams, share)
+            case PlanBy.WHOLE:
+                return self._whole_units(left_on_tools)
+            case PlanBy.HOUSE:
+                return self._house(left_on_tools, in_house)
+
+    def dipped(self, portions: Portions) -> tuple[dict[str, float], str]:
+        """What must be left of each coat in its bowl after the last piece [g], and what that means, in words.
+
+        Args:
+            portions: What is made.
+
+        Raises:
+            NoPortion: the bowl's size is not known, or it is not in the kitchen any more.
+        """
+        plan = self.plan
+        coats = [one for one in self.formula.layers if self.piece.is_coat(one) and one.finished_g > 0]
+        if not plan.dip_bowl or not coats or portions.cavity is not None:
+            return {}, ""
+        bowl = self._named(plan.dip_bowl)
+        area = bowl.area_cm2
+        if area is None:
+            raise NoPortion(f"{bowl.gear.name}: {bowl.problem or 'its size is to say.'}")
+        box = self.reading.size.box_mm
+        typed = self._mm("dip_depth")
+        depth = depth_for(box[2] if box is not None else None) if typed is None else typed
+        if bowl.depth.value is not None and depth > bowl.depth.value:
+            raise NoPortion(f"{depth:g} mm of coat do not stand in {bowl.gear.name}, {bowl.depth.value:g} mm deep.")
+        left = spare_g(area, depth)
+        how = "as said" if typed is not None else "its height and 5 mm" if box else "a usual piece and 5 mm"
+        words = (
+            f"{bowl.gear.name}: {depth:.0f} mm must stand in it for the last piece to go under ({how}), {left:.0f} g more than "
+            "the pieces take. Spooned over the last ones, half of that does. What is left is good for bark or the next batch, "
+            "sieved and tempered again; not where an allergen of this batch must not come."
+        )
+        return {one.layer_id: left for one in coats[:1]}, words
+
+    def _pan(self, pieces: int | None) -> Portions | None:
+        pan, box = self._gear(), self.reading.size.box_mm
+        long, wide = self._mm("cut_length"), self._mm("cut_width")
+        if long is None and wide is None and box is not None:
+            long, wide = box[0], box[1]
+        if pan is None or long is None or wide is None:
+            return None
+        amounts = self.plan.keeps is Keeps.AMOUNTS
+        if amounts and pieces is None:
+            return None
+        return in_pan(self.piece, pan, self._count(), (long, wide), self._mm("trim") or 0.0, pieces if amounts else None)
+
+    def _whole_units(self, left_on_tools: Mapping[str, float]) -> Portions | None:
+        grams, key = self.cells["amount"].value, self.plan.whole
+        if grams is None or not key:
+            return None
+        one = scaled(self.formula, 1, left_on_tools, self.reading.pantry, self.reading.families)
+        takes = sum(line.grams for line in one.shopping if line.ingredient_id == key)
+        name = next((line.name for line in one.shopping if line.ingredient_id == key), key)
+        return by_whole(name, grams, takes)
+
+    def _house(self, left_on_tools: Mapping[str, float], in_house: Mapping[str, Typed]) -> Portions | None:
+        many = scaled(self.formula, MOST_PIECES, left_on_tools, self.reading.pantry, self.reading.families)
+        found = stock(many, in_house)
+        if found.pieces is None:
+            return None
+        if found.pieces < 1:
+            name = next((one.name.lower() for one in many.shopping if one.ingredient_id == found.scarce), "it")
+            raise NoPortion(f"There is not enough {name} in the house for one piece.")
+        words = "By what is in the house; what nobody looked for counts as there."
+        return Portions(pieces=min(found.pieces, MOST_PIECES), words=(words,))
+
+    def _gear(self) -> GearReading | None:
+        """What the plan is made in; None while it is to choose.
+
+        Raises:
+            NoPortion: the kitchen does not have it any more, or it is of another kind.
+        """
+        if not self.plan.gear:
+            return None
+        found = self._named(self.plan.gear)
+        if found.gear.kind not in _KINDS[self.plan.by]:
+            return None  # chosen for another way, before
+        return found
+
+    def _named(self, gear_id: str) -> GearReading:
+        found = next((one for one in self.kitchen.gear if one.gear.id == gear_id), None)
+        if found is None:
+            raise NoPortion("What this batch was made in is not in the kitchen any more. Choose again.")
+        return found
+
+    def _count(self) -> int:
+        return self._whole("gear_count") or 1
+
+    def _whole(self, field: str) -> int | None:
+        value = self.cells[field].value
+        return int(value) if value is not None else None
+
+    def _mm(self, field: str) -> float | None:
+        return self.cells[field].value

@@ -1,0 +1,94 @@
+"""How many pieces a scoop, a bowl of filling or whole units of an ingredient give.
+
+Worked example: a level #60 scoop holds 15.8 mL; of a filling of 1.25 g/cm3 that are 19.7 g, 18.1 to 21.3 g from one filling to
+another; where 12.6 g were meant, 57 % more.
+"""
+
+import math
+
+from fern_match.core.batch.portion import SAME, NoPortion, Piece, Portions, checked_pieces, pieces_words
+from fern_match.core.kitchen import GearReading
+
+_TOLD_G = 0.05
+
+
+def by_scoop(piece: Piece, scoop: GearReading, layer_id: str, pieces: int) -> Portions:
+    """One layer portioned by a level scoop, the others as they are.
+
+    Args:
+        piece: Of the version.
+        scoop: What it holds known.
+        layer_id: Of the layer.
+        pieces: 1 or more.
+
+    Raises:
+        NoPortion: nothing is known of the scoop, or the version has no such layer.
+    """
+    layer, ml = piece.named(layer_id), scoop.holds_ml
+    if ml is None:
+        raise NoPortion(f"{scoop.gear.name}: {scoop.problem or 'what it holds is to say.'}")
+    volume = piece.cm3(layer)
+    if volume <= 0:
+        raise NoPortion(f"{layer.name} weighs nothing yet.")
+    factor = ml / volume
+    grams = layer.finished_g * factor
+    low, high = ((scoop.volume.low or ml) / ml, (scoop.volume.high or ml) / ml)
+    words = (
+        f"{scoop.gear.name}, level, holds {ml:.3g} mL: {grams:.3g} g of {layer.name} "
+        f"({low * grams:.3g} to {high * grams:.3g} g), {_against(layer.finished_g, grams)}.",
+    )
+    return Portions(pieces=pieces, factors={layer_id: factor}, words=words)
+
+
+def by_amount(piece: Piece, layer_id: str, grams: float, left_on_tools: float) -> Portions:
+    """As many pieces as a bowl of one layer gives.
+
+    Args:
+        piece: Of the version.
+        layer_id: Of the layer.
+        grams: Of it, finished, above 0.
+        left_on_tools: Share that stays on tools [g/g], below 1.
+
+    Raises:
+        NoPortion: the version has no such layer, or it is not enough for one piece.
+    """
+    layer = piece.named(layer_id)
+    if layer.finished_g <= 0:
+        raise NoPortion(f"{layer.name} weighs nothing yet.")
+    usable = grams * (1 - left_on_tools)
+    pieces = _whole_pieces(usable / layer.finished_g, f"{grams:.4g} g of {layer.name}")
+    left = usable - pieces * layer.finished_g
+    return Portions(
+        pieces=pieces, words=(f"{grams:.4g} g of {layer.name} fill {pieces_words(pieces)}; {left:.2g} g of it are left over.",)
+    )
+
+
+def by_whole(name: str, have_g: float, takes_g: float) -> Portions:
+    """As many pieces as whole units of one ingredient give.
+
+    Args:
+        name: Of the ingredient.
+        have_g: Of it, above 0.
+        takes_g: For one piece, with what stays on tools.
+
+    Raises:
+        NoPortion: it is not enough for one piece, or no piece takes any.
+    """
+    if takes_g <= 0:
+        raise NoPortion(f"No piece takes any {name.lower()}.")
+    pieces = _whole_pieces(have_g / takes_g, f"{have_g:.3g} g of {name.lower()}")
+    left = have_g - pieces * takes_g
+    rest = f"; {left:.2g} g of it are left over" if left > _TOLD_G else ", nothing of it left over"
+    return Portions(pieces=pieces, words=(f"{have_g:.3g} g of {name.lower()} are enough for {pieces_words(pieces)}{rest}.",))
+
+
+def _whole_pieces(exact: float, what: str) -> int:
+    pieces = math.floor(exact * (1 + 1e-9))
+    if pieces < 1:
+        raise NoPortion(f"{what[0].upper()}{what[1:]} is not enough for one piece.")
+    return checked_pieces(pieces)
+
+
+def _against(meant: float, now: float) -> str:
+    off = now / meant - 1
+    return "as meant" if abs(off) < SAME else f"{abs(off):.0%} {'more' if off > 0 else 'less'} than meant".replace("%", " %")
