@@ -1,7 +1,7 @@
 """A match: one original with its study, its versions and its batches, as the user has them."""
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from itertools import count
 from typing import Annotated, Any, ClassVar
 
@@ -109,8 +109,10 @@ def lost_words(match: Match, version_id: str) -> str:
 
 def _is_begun(entry: Any) -> bool:
     """Whether a part says anything beyond what it is a part of."""
-    own = (spec.name for spec in fields_of(type(entry)) if spec.name != "id" and not spec.refers)
-    return any(getattr(entry, name) not in ("", None, (), {}) for name in own)
+    kind: Any = type(entry)
+    usual = {one.name: one.default for one in fields(kind)}
+    own = (spec.name for spec in fields_of(kind) if spec.name != "id" and not spec.refers)
+    return any(getattr(entry, name) not in ("", None, (), {}, usual[name]) for name in own)
 
 
 def own_of(study: Study) -> tuple[str, ...]:

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from fern_match.core.batch.scale import BY_THE_PIECE
-from fern_match.core.errors import CoreError
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, layer_cm3
@@ -18,7 +17,7 @@ SAME = 0.01  # relative: nobody sees it
 
 
 @dataclass(eq=False)
-class NoPortion(CoreError):
+class NoPortion(Exception):
     """No batch comes out of this gear, in words for the field."""
 
     sentence: str
