@@ -1,12 +1,17 @@
 """The demo world: labels follow from hidden formulas, and the estimate finds them again."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 
+from fern_match.core.batch import batch_of
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry
+from fern_match.core.formulate import kitchen_version, overview
+from fern_match.core.kitchen import Kitchen, Tool, read_kitchen
+from fern_match.core.measures import Measures
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
@@ -53,3 +58,23 @@ def test_the_world_is_put_into_an_empty_database_only(tmp_path: Path, pantry: Pa
         found = {one.line["name"]: (one.counts.get("versions", 0), one.picture is not None) for one in listed(session)}
     assert found == {"Night Crossing": (1, True), "Lime Quay": (1, True), "Orchard Signal": (0, False)}
     database.close()
+
+
+@pytest.mark.parametrize("measures", [Measures.METRIC, Measures.US])
+@pytest.mark.parametrize("own", [night_crossing.study, lime_quay.study, orchard_signal.study_with_build])
+def test_every_amount_in_spoons_and_cups(own: Callable[[Pantry], Study], measures: Measures, pantry: Pantry) -> None:
+    """Without a scale: layers within 8 % of their weight, their two main lines within 11 % of their ratio; none needs one."""
+    reading = StudyReading(own(pantry), pantry)
+    found = estimate(reading)
+    assert isinstance(found, Estimate)
+    seen = overview(kitchen_version("faithful", found, reading), reading)
+    kitchen = read_kitchen(Kitchen(lacks=(Tool.SCALE,), measures=measures))
+    batch, _ = batch_of(seen, 24, {}, reading, kitchen)
+    for layer in batch.layers:
+        exact, measured = (sum(getattr(one, what) for one in layer.ingredients) for what in ("grams", "weigh_out_g"))
+        assert measured == pytest.approx(exact, rel=0.08), layer.name
+        first, *rest = sorted(layer.ingredients, key=lambda one: -one.grams)
+        for second in rest[:1]:
+            was, now = first.grams / second.grams, first.weigh_out_g / second.weigh_out_g
+            assert now == pytest.approx(was, rel=0.11), layer.name
+        assert not [one.name for one in layer.ingredients if "needs a scale" in one.note]

@@ -16,8 +16,11 @@ export function CavityDrawing({ cavity }: { cavity: CavityPlan }) {
         <table className="w-full text-sm">
           <tbody>
             {cavity.parts.map((part) => (
-              <tr key={part.layer_id}>
-                <td className="text-ink-2">{part.name}</td>
+              <tr key={part.layer_id} className="align-top">
+                <td className="leading-tight text-ink-2">
+                  {part.name}
+                  {part.spoons && <span className="block">{part.spoons}</span>}
+                </td>
                 <td className="pl-2 text-right whitespace-nowrap">{figure(part.grams, 1)} g</td>
                 <td className="w-14 text-right whitespace-nowrap text-ink-2">{figure(part.ml, 1)} mL</td>
               </tr>

@@ -13,6 +13,7 @@ const WAYS: readonly (readonly [PlanBy, string])[] = [
   ["pan", "a pan or frame, cut"],
   ["mould", "a mould or lined cups"],
   ["scoop", "a scoop"],
+  ["cutter", "a sheet rolled out and cut"],
   ["amount", "so much of one layer"],
   ["whole", "whole units of an ingredient"],
   ["house", "what is in the house"],
@@ -21,6 +22,7 @@ const GEAR: Partial<Record<PlanBy, readonly GearKind[]>> = {
   pan: ["pan"],
   mould: ["mould", "cup"],
   scoop: ["scoop"],
+  cutter: ["cutter"],
 };
 
 interface HowMuchProps {
@@ -113,7 +115,7 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
   );
   const layers = batch.piece_names.map(({ id, name }) => [id, name] as const);
   const wanted =
-    by === "pieces" || by === "scoop" || (by === "pan" && plan.keeps === "amounts")
+    by === "pieces" || by === "scoop" || by === "cutter" || (by === "pan" && plan.keeps === "amounts")
       ? cell("pieces", "Pieces wanted", "24", "w-32")
       : null;
   return (
@@ -146,7 +148,8 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
           {cell("cap", "Cap, thick", "as the shell", "w-28")}
         </>
       )}
-      {(by === "scoop" || by === "amount") && (
+      {by === "cutter" && cell("rolled", "Rolled, thick", "as the version", "w-28")}
+      {(by === "scoop" || by === "amount" || by === "cutter") && (
         <Select
           showLabel
           label="Layer"
@@ -188,7 +191,16 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
 }
 
 type CellField =
-  "pieces" | "gear_count" | "cut_length" | "cut_width" | "trim" | "amount" | "shell" | "cap" | "dip_depth";
+  | "pieces"
+  | "gear_count"
+  | "cut_length"
+  | "cut_width"
+  | "trim"
+  | "rolled"
+  | "amount"
+  | "shell"
+  | "cap"
+  | "dip_depth";
 
 interface GearChoiceProps {
   kinds: readonly GearKind[];

@@ -17,6 +17,7 @@ const plan: BatchPlan = {
   cut_width: "",
   trim: "",
   portioned: "",
+  rolled: "",
   amount: "",
   whole: "",
   shell: "",

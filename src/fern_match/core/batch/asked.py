@@ -7,7 +7,7 @@ from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.dipping import depth_for, spare_g
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
 from fern_match.core.batch.portion import NoPortion, Piece, Portions
-from fern_match.core.batch.portions import by_amount, by_scoop, by_whole
+from fern_match.core.batch.portions import by_amount, by_cutter, by_scoop, by_whole
 from fern_match.core.batch.scale import scaled
 from fern_match.core.batch.slab import in_pan
 from fern_match.core.batch.stock import stock
@@ -23,6 +23,7 @@ _KINDS = {
     PlanBy.PAN: (GearKind.PAN,),
     PlanBy.MOULD: (GearKind.MOULD, GearKind.CUP),
     PlanBy.SCOOP: (GearKind.SCOOP,),
+    PlanBy.CUTTER: (GearKind.CUTTER,),
 }
 
 
@@ -52,6 +53,7 @@ def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) 
         "cut_length": read_millimetres(plan.cut_length, most_mm=_MOST_CUT_MM, comma=comma),
         "cut_width": read_millimetres(plan.cut_width, most_mm=_MOST_CUT_MM, comma=comma),
         "trim": read_millimetres(plan.trim, most_mm=_MOST_CUT_MM / 4, comma=comma),
+        "rolled": read_millimetres(plan.rolled, most_mm=_MOST_CUT_MM / 10, comma=comma),
         "amount": amount,
         "shell": read_millimetres(plan.shell, most_mm=_MOST_SHELL_MM, comma=comma),
         "cap": read_millimetres(plan.cap, most_mm=_MOST_SHELL_MM, comma=comma),
@@ -93,12 +95,20 @@ class Asked:
                 return self._pan(pieces)
             case PlanBy.MOULD:
                 mould = self._gear()
-                return in_mould(self.piece, mould, self._count(), self._mm("shell"), self._mm("cap")) if mould else None
+                if mould is None:
+                    return None
+                spoons = self.kitchen.kitchen.measures
+                return in_mould(self.piece, mould, self._count(), self._mm("shell"), self._mm("cap"), spoons)
             case PlanBy.SCOOP:
                 scoop = self._gear()
                 if scoop is None or pieces is None or not plan.portioned:
                     return None
                 return by_scoop(self.piece, scoop, plan.portioned, pieces)
+            case PlanBy.CUTTER:
+                cutter = self._gear()
+                if cutter is None or pieces is None or not plan.portioned:
+                    return None
+                return by_cutter(self.piece, cutter, plan.portioned, pieces, self._mm("rolled"))
             case PlanBy.AMOUNT:
                 grams = self.cells["amount"].value
                 if grams is None or not plan.portioned:

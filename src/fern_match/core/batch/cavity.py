@@ -11,13 +11,21 @@ from fern_match.core.batch.portion import CavityPart, CavityPlan, NoPortion, Pie
 from fern_match.core.food.together import listed
 from fern_match.core.formulate import FormulaLayer
 from fern_match.core.kitchen import GearReading, GearShape, inside_ml
+from fern_match.core.measures.volumes import Measures, scooped
 
 USUAL_SHELL_MM = 1.5  # what a filled and drained mould keeps (approximate)
 _THIN_MM = 0.8  # a shell below that breaks as it comes out of the mould (approximate)
 _TOLD_SHARE = 0.02
 
 
-def in_mould(piece: Piece, mould: GearReading, moulds: int, shell_mm: float | None, cap_mm: float | None) -> Portions:
+def in_mould(
+    piece: Piece,
+    mould: GearReading,
+    moulds: int,
+    shell_mm: float | None,
+    cap_mm: float | None,
+    measures: Measures = Measures.METRIC,
+) -> Portions:
     """Pieces that take the size of a cavity: shell and cap of the coat, the rest filled with what is inside.
 
     By the cavity's shape where it is known; else the layers share it as in the version. What goes in by the piece, one fruit or
@@ -29,6 +37,7 @@ def in_mould(piece: Piece, mould: GearReading, moulds: int, shell_mm: float | No
         moulds: How many, or how often it is filled, 1 or more.
         shell_mm: How thick the coat is at bottom and sides [mm]; usual where None.
         cap_mm: How thick it closes the cavity [mm]; as the shell where None; 0 leaves it open.
+        measures: Whose spoons.
 
     Raises:
         NoPortion: nothing is known of the cavity, or the shell or what goes in by the piece fills it.
@@ -72,6 +81,7 @@ def in_mould(piece: Piece, mould: GearReading, moulds: int, shell_mm: float | No
             grams=one.finished_g * factors[one.layer_id],
             ml=piece.cm3(one) * factors[one.layer_id],
             meant_g=one.finished_g,
+            spoons=_by_spoon(one.finished_g * factors[one.layer_id], one.finished_g / piece.cm3(one), measures),
         )
         for one in layers
     )
@@ -94,6 +104,12 @@ def in_mould(piece: Piece, mould: GearReading, moulds: int, shell_mm: float | No
             parts=parts,
         ),
     )
+
+
+def _by_spoon(grams: float, g_ml: float, measures: Measures) -> str:
+    """A layer's part of a cavity by spoon, as it is filled."""
+    found = scooped(grams, g_ml, measures, pours=True) if grams > 0 else None
+    return found.words if found is not None else ""
 
 
 def _shell_ml(mould: GearReading, shell: float, cap: float) -> float | None:

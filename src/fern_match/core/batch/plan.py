@@ -16,6 +16,7 @@ class PlanBy(StrEnum):
     PAN = "pan"  # poured or pressed, and cut
     MOULD = "mould"  # cavities or lined cups: the piece takes their size
     SCOOP = "scoop"  # one layer is portioned by it
+    CUTTER = "cutter"  # one layer is rolled out and cut with it
     AMOUNT = "amount"  # so much of one layer
     WHOLE = "whole"  # whole units of one ingredient: one egg white, one can
     HOUSE = "house"  # as many as what is in the house gives
@@ -49,6 +50,7 @@ class BatchPlan:
     cut_width: Cell = told("Cut, wide", default="")
     trim: Cell = told("Trimmed from each side", default="")
     portioned: Cell = told("Portioned layer", default="", silent="a layer's id; its amount is told")
+    rolled: Cell = told("Rolled, thick", default="")
     amount: Cell = told("Amount", default="")  # of the portioned layer, or of the ingredient that sets the batch
     whole: Cell = told("Sets the batch", default="", silent="an ingredient's id; its amount is told")
     shell: Cell = told("Shell, thick", default="")

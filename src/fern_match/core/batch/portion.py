@@ -69,6 +69,7 @@ class CavityPart:
     grams: float
     ml: float
     meant_g: float
+    spoons: str  # the same by spoon; empty where no spoon is near it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,9 +7,11 @@ another; where 12.6 g were meant, 57 % more.
 import math
 
 from fern_match.core.batch.portion import SAME, NoPortion, Piece, Portions, checked_pieces, pieces_words
-from fern_match.core.kitchen import GearReading
+from fern_match.core.kitchen import GearReading, GearShape
 
 _TOLD_G = 0.05
+_ROUNDS_SIDE_BY_SIDE = math.pi / (2 * math.sqrt(3))  # of a sheet, each in the gap of the next row
+_OF_A_SHEET = 0.9  # the rest is its ragged edge (approximate)
 
 
 def by_scoop(piece: Piece, scoop: GearReading, layer_id: str, pieces: int) -> Portions:
@@ -38,6 +40,40 @@ def by_scoop(piece: Piece, scoop: GearReading, layer_id: str, pieces: int) -> Po
         f"({low * grams:.3g} to {high * grams:.3g} g), {_against(layer.finished_g, grams)}.",
     )
     return Portions(pieces=pieces, factors={layer_id: factor}, words=words)
+
+
+def by_cutter(piece: Piece, cutter: GearReading, layer_id: str, pieces: int, rolled_mm: float | None) -> Portions:
+    """One layer rolled out and cut, the scraps rolled out once more; the others as they are.
+
+    Args:
+        piece: Of the version.
+        cutter: Its size known.
+        layer_id: Of the layer.
+        pieces: 1 or more.
+        rolled_mm: How thick it is rolled [mm], before it is baked; as the version's layer where None.
+
+    Raises:
+        NoPortion: nothing is known of the cutter, or the version has no such layer.
+    """
+    layer, area = piece.named(layer_id), cutter.area_cm2
+    if area is None:
+        raise NoPortion(f"{cutter.gear.name}: {cutter.problem or 'its size is to say.'}")
+    volume = piece.cm3(layer)
+    if volume <= 0:
+        raise NoPortion(f"{layer.name} weighs nothing yet.")
+    meant_mm = 10 * volume / area
+    thick = meant_mm if rolled_mm is None else rolled_mm
+    factor = thick / meant_mm
+    first = _OF_A_SHEET * (_ROUNDS_SIDE_BY_SIDE if cutter.gear.shape is GearShape.ROUND else 1.0)
+    used = first + (1 - first) * first
+    grams = layer.finished_g * factor
+    words = (
+        f"{cutter.gear.name}: {layer.name} {thick:.1f} mm thick, {grams:.3g} g each, {_against(layer.finished_g, grams)}.",
+        f"{pieces_words(pieces)} take {area * pieces / first:.0f} cm² of sheet at once, {area * pieces / used:.0f} cm² with "
+        f"the scraps rolled out once more: {100 * (1 - first):.0f} % are scraps, {100 * (1 - used):.0f} % after that. Rolled again "
+        "they toughen: bake those as a sample.",
+    )
+    return Portions(pieces=pieces, factors={layer_id: factor}, trimmed={layer_id: 1 - used}, words=words)
 
 
 def by_amount(piece: Piece, layer_id: str, grams: float, left_on_tools: float) -> Portions:

@@ -22,8 +22,9 @@ from fern_match.core.study.reading import StudyReading
 
 _AROUND = 2  # steps of the scale either way that are looked at
 _FACTORS = tuple(1.0 + 0.02 * number for number in range(-14, 18))  # how far from an amount its spoons are looked for
-_MOST_MEASURES = 4  # ways to scoop an amount that are looked at
+_MOST_MEASURES = 8  # ways to scoop an amount that are looked at
 _SPOON_ROOM = 0.08  # by how much of its weight a layer in spoons may be off
+_TASTED_OFF = 0.045  # two lines that far off each way change their ratio by a tenth
 _WET, _FATTY = 20.0, 50.0  # g in 100 g
 _TIMES = (2, 5, 10, 20, 50, 100)  # how thin a small amount may be mixed
 _NOTICED = 0.1  # of a tolerance: less is not worth a word
@@ -143,7 +144,9 @@ def _times(layer: BatchLayer, pieces: int) -> float:
 
 
 def _price(grams: float, words: str, exact: float) -> float:
-    return price("measured twice too large") * abs(grams / exact - 1) + price("further spoon") * words.count(" + ")
+    off = abs(grams / exact - 1)
+    tasted = price("measured off by what is tasted") * max(0.0, off - _TASTED_OFF)
+    return price("measured twice too large") * off + tasted + price("further spoon") * words.count(" + ")
 
 
 _Ways = tuple[float, list[tuple[float, str]]]  # exact grams, and ways to measure them

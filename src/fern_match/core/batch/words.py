@@ -38,9 +38,9 @@ def batch_line_words(plan: BatchPlan, comma: Comma, gear: Mapping[str, str]) -> 
         gear: Names of the kitchen's gear by id.
     """
     named = gear.get(plan.gear, "")
-    if plan.by in {PlanBy.PAN, PlanBy.MOULD, PlanBy.SCOOP} and named:
-        many = f"{plan.gear_count} × " if plan.gear_count.strip() not in {"", "1"} and plan.by is not PlanBy.SCOOP else ""
-        return f"{'by' if plan.by is PlanBy.SCOOP else 'in'} {many}{named}"
+    if plan.by in {PlanBy.PAN, PlanBy.MOULD} and named:
+        many = f"{plan.gear_count} × " if plan.gear_count.strip() not in {"", "1"} else ""
+        return f"in {many}{named}"
     others = {PlanBy.AMOUNT: plan.amount, PlanBy.WHOLE: plan.amount, PlanBy.HOUSE: "what is in the house"}
     if plan.by in others:
         return f"by {others[plan.by]}" if others[plan.by].strip() else ""
@@ -90,6 +90,11 @@ def waits_for(reading: "BatchReading") -> str:
         PlanBy.SCOOP: [
             (bool(plan.gear), "which scoop"),
             (bool(plan.portioned), "which layer it portions"),
+            (named["pieces"], "how many pieces"),
+        ],
+        PlanBy.CUTTER: [
+            (bool(plan.gear), "which cutter"),
+            (bool(plan.portioned), "which layer is rolled out"),
             (named["pieces"], "how many pieces"),
         ],
         PlanBy.AMOUNT: [(bool(plan.portioned), "which layer"), (named["amount"], "how much of it")],

@@ -1576,6 +1576,11 @@ export interface components {
              */
             portioned: string;
             /**
+             * Rolled
+             * @default
+             */
+            rolled: string;
+            /**
              * Amount
              * @default
              */
@@ -1789,6 +1794,8 @@ export interface components {
             ml: number;
             /** Meant G */
             meant_g: number;
+            /** Spoons */
+            spoons: string;
         };
         /**
          * CavityPlan
@@ -3460,7 +3467,7 @@ export interface components {
          * @description What says how much is made.
          * @enum {string}
          */
-        PlanBy: "pieces" | "pan" | "mould" | "scoop" | "amount" | "whole" | "house";
+        PlanBy: "pieces" | "pan" | "mould" | "scoop" | "cutter" | "amount" | "whole" | "house";
         /**
          * Portions
          * @description How much is made, and in what.
