@@ -22,6 +22,7 @@ from fern_match.core.batch import (
     Stock,
     card_of,
     cautions,
+    coat_words,
     read_batch,
 )
 from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words, waits_for
@@ -117,6 +118,7 @@ class BatchOut(BaseModel):
     in_house: dict[str, TypedOut]
     batch: Batch | None
     weighed: str  # what weighing out does to the targets
+    coat_words: dict[str, Sequence[str]]  # by layer, of coats: whether to temper, what a blend does
     cook_ends: dict[str, CookEndOut]  # by layer, of boiled layers
     stock: Stock | None
     stock_words: str
@@ -226,6 +228,9 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=batch,
         weighed=reading.weighed,
+        coat_words={
+            one.layer_id: coat_words(one, seen, opened.reading.pantry) for one in seen.formula.layers if reading.is_coat(one)
+        },
         cook_ends={one.layer_id: end for one in batch.layers if (end := _cook_end(one, opened))} if batch is not None else {},
         stock=reading.stock,
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",

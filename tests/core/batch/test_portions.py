@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch import BatchPlan, BatchReading, Keeps, NoPortion, PlanBy, Portions, read_batch, scaled
+from fern_match.core.batch import BatchPlan, BatchReading, Keeps, NoPortion, PlanBy, Portions, coat_words, read_batch, scaled
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.dipping import depth_for, spare_g, to_melt_g
 from fern_match.core.batch.portion import Piece, portioned
@@ -416,3 +416,19 @@ def test_one_ingredient_over_two_layers_is_bought_once() -> None:
 def test_portions_of_nothing_are_as_the_version() -> None:
     """No factor, no change."""
     assert portioned(piece(CARAMEL).formula, Portions(pieces=3).factors) == piece(CARAMEL).formula
+
+
+@pytest.mark.parametrize(
+    ("shares", "words"),
+    [
+        ({"dark-chocolate-55": 10}, "To be tempered: 99"),
+        ({"compound-coating-dark": 10}, "No tempering"),
+        ({"dark-chocolate-55": 5, "compound-coating-dark": 5}, "53\u00a0% cocoa butter and 46\u00a0% coating fat"),
+    ],
+)
+def test_a_coat_says_whether_it_is_tempered(shares: dict[str, float], words: str) -> None:
+    """A chocolate, a coating, and half of each: (35.5 + 2) of 70.3 g fat, and 32."""
+    blend = layer("coat", "dark-coat", *(line(key, grams, "chocolate") for key, grams in shares.items()))
+    study = StudyReading(Study(name="bench"), PANTRY)
+    said = coat_words(blend, overview(version(), study), PANTRY)
+    assert words in said[0]

@@ -156,6 +156,7 @@ function OneBatch({ batch }: { batch: BatchOut }) {
             unit={batch.mass_unit}
             step={batch.scale_step_g}
             cookEnds={batch.cook_ends}
+            coatWords={batch.coat_words}
             losses={batch.left_on_tools}
             typedLosses={plan.left_on_tools ?? {}}
             onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}

@@ -13,6 +13,8 @@ interface BatchTableProps {
   /** The scale’s step in grams. */
   step: number;
   cookEnds: Record<string, CookEnd>;
+  /** Of coats: whether to temper, what a blend does. */
+  coatWords: Record<string, readonly string[]>;
   losses: Record<string, Typed>;
   /** What stands in the fields, edits not yet answered included. */
   typedLosses: Record<string, string>;
@@ -21,7 +23,7 @@ interface BatchTableProps {
 
 /** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
 export function BatchTable(props: BatchTableProps) {
-  const { scaled, unit, step, cookEnds, losses, typedLosses, onLoss } = props;
+  const { scaled, unit, step, cookEnds, coatWords, losses, typedLosses, onLoss } = props;
   return (
     <div className="space-y-5 print:space-y-2" data-cells>
       {scaled.layers.map((layer) => (
@@ -31,6 +33,7 @@ export function BatchTable(props: BatchTableProps) {
           unit={unit}
           step={step}
           cookEnd={cookEnds[layer.layer_id]}
+          words={coatWords[layer.layer_id] ?? []}
           loss={losses[layer.layer_id]}
           typedLoss={typedLosses[layer.layer_id] ?? ""}
           onLoss={(typed) => onLoss(layer.layer_id, typed)}
@@ -45,12 +48,13 @@ interface LayerCardProps {
   step: number;
   layer: BatchLayer;
   cookEnd: CookEnd | undefined;
+  words: readonly string[];
   loss: Typed | undefined;
   typedLoss: string;
   onLoss: (typed: string) => void;
 }
 
-function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: LayerCardProps) {
+function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss }: LayerCardProps) {
   const { frame } = useMatch();
   const pointable = usePointable(layer.layer_id);
   const span = unit === "oz" ? 3 : 2;
@@ -70,6 +74,11 @@ function LayerCard({ unit, step, layer, cookEnd, loss, typedLoss, onLoss }: Laye
         </p>
       </div>
       {cookEnd && <CookEndLine end={cookEnd} />}
+      {words.map((sentence) => (
+        <p key={sentence} className="mb-1 text-sm text-ink-2">
+          {sentence}
+        </p>
+      ))}
       <table className="w-full">
         <tbody>
           {layer.ingredients.map((one) => (

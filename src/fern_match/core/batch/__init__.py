@@ -7,6 +7,7 @@ is. Imitate `scale.py`.
 from fern_match.core.batch.asked import read_pieces
 from fern_match.core.batch.card import card_of
 from fern_match.core.batch.cautions import Caution, cautions
+from fern_match.core.batch.coats import coat_words
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
 from fern_match.core.batch.portion import CavityPlan, CutPlan, NoPortion, Portions
@@ -39,6 +40,7 @@ __all__ = [
     "batch_of",
     "card_of",
     "cautions",
+    "coat_words",
     "off_g",
     "pieces_of",
     "read_batch",

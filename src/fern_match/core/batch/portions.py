@@ -70,8 +70,8 @@ def by_cutter(piece: Piece, cutter: GearReading, layer_id: str, pieces: int, rol
     words = (
         f"{cutter.gear.name}: {layer.name} {thick:.1f} mm thick, {grams:.3g} g each, {_against(layer.finished_g, grams)}.",
         f"{pieces_words(pieces)} take {area * pieces / first:.0f} cm² of sheet at once, {area * pieces / used:.0f} cm² with "
-        f"the scraps rolled out once more: {100 * (1 - first):.0f} % are scraps, {100 * (1 - used):.0f} % after that. Rolled again "
-        "they toughen: bake those as a sample.",
+        f"the scraps rolled out once more: {100 * (1 - first):.0f} % are scraps, {100 * (1 - used):.0f} % after that. Rolled "
+        "again they toughen: bake those as a sample.",
     )
     return Portions(pieces=pieces, factors={layer_id: factor}, trimmed={layer_id: 1 - used}, words=words)
 

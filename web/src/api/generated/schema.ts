@@ -1507,6 +1507,10 @@ export interface components {
             batch: components["schemas"]["Batch"] | null;
             /** Weighed */
             weighed: string;
+            /** Coat Words */
+            coat_words: {
+                [key: string]: string[];
+            };
             /** Cook Ends */
             cook_ends: {
                 [key: string]: components["schemas"]["CookEndOut"];
