@@ -24,7 +24,7 @@ VIEWS = {
     "formulate": "formulate",
     "formulate-balance": "formulate?side=balance",
     "adapt": "adapt?rule=vegan",
-    "batch": "batch",
+    "batch": "batch?batch=framed",
     "kitchen": "kitchen",
     "pantry": "pantry",
 }
@@ -72,6 +72,13 @@ def take() -> None:
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(500)  # bars glide to their place
             page.screenshot(path=HERE / f"{name}.png")
+        page.goto(URL)
+        page.get_by_role("link", name="Lime Quay").click()
+        page.wait_for_url("**/study")
+        page.goto(page.url.removesuffix("study") + "batch")
+        page.get_by_role("img", name="A cavity").wait_for()
+        page.wait_for_load_state("networkidle")
+        page.screenshot(path=HERE / "batch-mould.png")
         browser.close()
 
 

@@ -12,6 +12,7 @@ from sqlalchemy import text
 
 from fern_match.api.app import create_app
 from fern_match.api.settings import Settings
+from fern_match.core.batch import PlanBy
 from fern_match.core.house import House
 from fern_match.core.match import Match
 from fern_match.core.record.parts import part_types
@@ -109,3 +110,20 @@ def test_a_field_renamed_today_opens_what_is_kept(of_parts: Path, monkeypatch: p
     assert plain["versions"][0]["layers"][0]["ingredients"][0]["amount"]
     database.close()
     contents._remembered.cache_clear()
+
+
+def test_what_version_3_kept_opens(tmp_path: Path) -> None:
+    """File and database: the batch goes by its pieces, the kitchen has no gear and its scale; the change before can be undone."""
+    match = read_match_file((DATA / "match_file_3.json").read_bytes())
+    assert [(plan.by, plan.pieces) for plan in match.batches] == [(PlanBy.PIECES, "2 x 15")]
+    shutil.copy(DATA / "kept_in_parts_3.db", tmp_path / "parts.db")
+    with TestClient(create_app(Settings(database=tmp_path / "parts.db", web=tmp_path)), base_url="http://127.0.0.1") as client:
+        kitchen = client.get("/api/kitchen").json()
+        assert (kitchen["kitchen"]["scale_step"], kitchen["gear"]) == ("1 g", [])
+        found = next(one for one in client.get("/api/matches").json()["matches"] if one["name"] == "Night Crossing")
+        at = f"/api/matches/{found['id']}"
+        batch_id = client.get(f"{at}/batches").json()["batches"][0]["id"]
+        assert client.get(f"{at}/batches/{batch_id}").json()["batch"]["pieces"] == 30
+        revision = client.get(f"{at}/frame").json()["revision"]
+        assert client.post(f"{at}/undo", json={"revision": revision}).status_code == 200
+        assert client.get(f"{at}/batches/{batch_id}").json()["batch"]["pieces"] == 24

@@ -7,6 +7,8 @@ Version 1 to 2: readings became entries with ids, placements and corrections are
 are typed texts, and ids became fit to stand in an address.
 Version 2 to 3: that an ingredient's allergens are not known became another thing than that it has none. Version 2 wrote an empty
 list for both: what is not of the shipped table, or lost its figures to a file of a few columns, counts as not known.
+Version 3 to 4: kitchens have gear, packs and what they lack, batches say in what they are made. What version 3 wrote is read
+as it is; a program of version 3 says of a newer file that it is newer, and not that something in it is wrong.
 """
 
 import re
@@ -68,6 +70,11 @@ def _part_from_2(kind: str, part: Plain) -> Plain:
         return _ingredient_from_2(part)
     origin = part.get("origin") if kind == "versions" else None
     return {**part, "origin": {**origin, "kind": "hand"}} if origin and origin.get("kind") == "solved" else part
+
+
+def _part_from_3(_kind: str, part: Plain) -> Plain:
+    """Nothing is written otherwise; a kitchen had no gear, and a batch went by pieces, which is what they begin with."""
+    return part
 
 
 def _ingredient_from_2(food: Plain) -> Plain:
@@ -225,8 +232,9 @@ def _fit_id(key: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", key).strip("-")[:60].strip("-") or "x"
 
 
-_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2}
+_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3}
 # The kinds of parts that each version knows: a new kind needs a new version, so that an older program says what it cannot read.
 KINDS: Mapping[int, Collection[str]] = {
     3: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
+    4: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
 }
