@@ -19,6 +19,7 @@ from fern_match.core.batch import (
     HeatHere,
     Packs,
     Portions,
+    SetOut,
     Stock,
     card_of,
     cautions,
@@ -120,6 +121,8 @@ class BatchOut(BaseModel):
     weighed: str  # what weighing out does to the targets
     coat_words: dict[str, Sequence[str]]  # by layer, of coats: whether to temper, what a blend does
     cook_ends: dict[str, CookEndOut]  # by layer, of boiled layers
+    left_over: dict[str, TypedOut]
+    set_out: dict[str, SetOut]  # by ingredient: what is worked in until it holds
     stock: Stock | None
     stock_words: str
     cautions: list[Caution]
@@ -232,6 +235,8 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
             one.layer_id: coat_words(one, seen, opened.reading.pantry) for one in seen.formula.layers if reading.is_coat(one)
         },
         cook_ends={one.layer_id: end for one in batch.layers if (end := _cook_end(one, opened))} if batch is not None else {},
+        left_over={key: typed_out(typed, shown_in) for key, typed in reading.left_over.items()},
+        set_out=dict(reading.set_out),
         stock=reading.stock,
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
         cautions=list(cautions(batch, opened.reading.pantry, allergens=seen.allergens, to_say=seen.to_say))

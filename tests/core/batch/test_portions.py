@@ -14,6 +14,7 @@ from fern_match.core.batch.dipping import depth_for, spare_g, to_melt_g
 from fern_match.core.batch.portion import Piece, portioned
 from fern_match.core.batch.portions import by_amount, by_scoop, by_whole
 from fern_match.core.batch.slab import in_pan
+from fern_match.core.batch.until import set_out
 from fern_match.core.formulate import Formula, Version, VersionIngredient, VersionLayer, layer_cm3, overview
 from fern_match.core.kitchen import (
     Gear,
@@ -27,7 +28,7 @@ from fern_match.core.kitchen import (
     read_kitchen,
     usual_gear,
 )
-from fern_match.core.measures import Comma, Measures
+from fern_match.core.measures import Comma, Measures, Typed
 from fern_match.core.physics.density import mixture_density_g_cm3
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer, PieceSize, Place, Study
@@ -432,3 +433,47 @@ def test_a_coat_says_whether_it_is_tempered(shares: dict[str, float], words: str
     study = StudyReading(Study(name="bench"), PANTRY)
     said = coat_words(blend, overview(version(), study), PANTRY)
     assert words in said[0]
+
+
+def test_what_is_worked_in_until_it_holds() -> None:
+    """10 g of icing sugar a ball, 20 balls, nothing on tools: 200 g planned, 220 set out; 26 left, 194 went in, 3 % less."""
+    ball = layer("ball", "uncooked-fondant", line("icing-sugar", 10, "sweet-bulk"), line("butter-unsalted", 3, "fat"))
+    batch = scaled(formula(ball), 20, {"ball": 0.0}, PANTRY, FAMILIES)
+    found = set_out(batch, {})["icing-sugar"]
+    assert (found.planned_g, found.out_g, found.used_g) == (pytest.approx(200), pytest.approx(220), None)
+    assert "Set out 220 g" in found.words
+    after = set_out(batch, {"icing-sugar": Typed("26", 26.0, "g")})["icing-sugar"]
+    assert after.used_g == pytest.approx(194)
+    assert "3\u00a0% less than planned" in after.words
+    more = set_out(batch, {"icing-sugar": Typed("300", 300.0, "g")})["icing-sugar"]
+    assert more.used_g is None
+    assert "More is left" in more.words
+    assert set_out(scaled(formula(CARAMEL), 20, {}, PANTRY, FAMILIES), {}) == {}
+
+
+def test_moulds_follow_the_pieces() -> None:
+    """40 pieces of a mould of 15: filled three times, the last time 10 of 15; said how often, as many as that gives."""
+    found = read(by=PlanBy.MOULD, gear="mould", pieces="40")
+    assert found.portions is not None
+    assert found.portions.pieces == 40
+    assert "the last time 10 of 15" in found.portions.words[-1]
+    again = read(by=PlanBy.MOULD, gear="mould", pieces="40", gear_count="2")
+    assert again.portions is not None
+    assert again.portions.pieces == 30
+
+
+def test_pans_follow_the_pieces() -> None:
+    """40 x 25 mm from 200 x 203 mm: 40 a pan; for 50 pieces two pans."""
+    found = read(by=PlanBy.PAN, gear="pan", pieces="50")
+    assert found.portions is not None
+    assert found.portions.cut is not None
+    assert (found.portions.cut.pans, found.portions.pieces) == (2, 80)
+
+
+def test_some_break() -> None:
+    """24 wanted, a tenth breaks: 24 / 0.9 = 26.7, so 27 are made."""
+    found = read(pieces="24", breaks="10")
+    assert found.batch is not None
+    assert found.batch.pieces == 27
+    assert found.portions is not None
+    assert found.portions.words == ("27 are made, so that 24 are left.",)

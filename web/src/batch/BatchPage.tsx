@@ -159,6 +159,10 @@ function OneBatch({ batch }: { batch: BatchOut }) {
             coatWords={batch.coat_words}
             losses={batch.left_on_tools}
             typedLosses={plan.left_on_tools ?? {}}
+            setOut={batch.set_out}
+            leftOver={batch.left_over}
+            typedLeft={plan.left_over ?? {}}
+            onLeft={(food, typed) => change((old) => withCell(old, "left_over", food, typed))}
             onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}
           />
           <aside aria-label="Shopping and cautions" className="space-y-5 print:space-y-2">

@@ -1,8 +1,9 @@
 import { Link } from "react-router";
 import { useMatch } from "../app/match";
-import type { Batch, BatchLayer, CookEnd, Typed } from "../api/types";
+import type { ReactNode } from "react";
+import type { Batch, BatchLayer, BatchOut, CookEnd, Typed } from "../api/types";
 import { usePointable } from "../frame/pointing";
-import { Cell } from "../ui/Cell";
+import { Cell, told } from "../ui/Cell";
 import { decimalsOfStep, figure, range } from "../ui/figures";
 import { Tick } from "./Tick";
 
@@ -19,11 +20,17 @@ interface BatchTableProps {
   /** What stands in the fields, edits not yet answered included. */
   typedLosses: Record<string, string>;
   onLoss: (layerId: string, typed: string) => void;
+  /** By ingredient: what is worked in until it holds, and what was left of it. */
+  setOut: BatchOut["set_out"];
+  leftOver: Record<string, Typed>;
+  typedLeft: Record<string, string>;
+  onLeft: (foodId: string, typed: string) => void;
 }
 
 /** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
 export function BatchTable(props: BatchTableProps) {
   const { scaled, unit, step, cookEnds, coatWords, losses, typedLosses, onLoss } = props;
+  const { setOut, leftOver, typedLeft, onLeft } = props;
   return (
     <div className="space-y-5 print:space-y-2" data-cells>
       {scaled.layers.map((layer) => (
@@ -37,6 +44,20 @@ export function BatchTable(props: BatchTableProps) {
           loss={losses[layer.layer_id]}
           typedLoss={typedLosses[layer.layer_id] ?? ""}
           onLoss={(typed) => onLoss(layer.layer_id, typed)}
+          until={(foodId) => {
+            const found = setOut[foodId];
+            return (
+              found && (
+                <Until
+                  words={found.words}
+                  name={nameOf(scaled, foodId)}
+                  field={leftOver[foodId]}
+                  typed={typedLeft[foodId] ?? ""}
+                  onLeft={(typed) => onLeft(foodId, typed)}
+                />
+              )
+            );
+          }}
         />
       ))}
     </div>
@@ -52,9 +73,10 @@ interface LayerCardProps {
   loss: Typed | undefined;
   typedLoss: string;
   onLoss: (typed: string) => void;
+  until: (foodId: string) => ReactNode;
 }
 
-function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss }: LayerCardProps) {
+function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss, until }: LayerCardProps) {
   const { frame } = useMatch();
   const pointable = usePointable(layer.layer_id);
   const span = unit === "oz" ? 3 : 2;
@@ -89,6 +111,7 @@ function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss 
                 {one.each && <span className="ml-2 text-sm text-ink-2">{one.each}</span>}
                 {one.note && <span className="ml-2 text-sm text-ink-2">{one.note}</span>}
                 {one.dilution && <span className="block text-sm text-ink-2">{one.dilution}</span>}
+                {until(one.ingredient_id)}
               </td>
               <td
                 className={
@@ -168,6 +191,34 @@ function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss 
         </tfoot>
       </table>
     </section>
+  );
+}
+
+const nameOf = (scaled: Batch, foodId: string) =>
+  scaled.shopping.find((line) => line.ingredient_id === foodId)?.name ?? foodId;
+
+interface UntilProps {
+  words: string;
+  name: string;
+  field: Typed | undefined;
+  typed: string;
+  onLeft: (typed: string) => void;
+}
+
+/** What is worked in until the layer holds: how much to set out, and what was left of it. */
+function Until({ words, name, field, typed, onLeft }: UntilProps) {
+  return (
+    <span className="mt-0.5 flex flex-wrap items-start gap-2 text-sm text-ink-2">
+      <span className="pt-1">{words}</span>
+      <Cell
+        className="no-print w-32"
+        label={`${name}, left of what was set out`}
+        value={typed}
+        {...told(field)}
+        placeholder="left over"
+        onCommit={onLeft}
+      />
+    </span>
   );
 }
 

@@ -115,7 +115,7 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
   );
   const layers = batch.piece_names.map(({ id, name }) => [id, name] as const);
   const wanted =
-    by === "pieces" || by === "scoop" || by === "cutter" || (by === "pan" && plan.keeps === "amounts")
+    by === "pieces" || by === "scoop" || by === "cutter" || by === "mould" || by === "pan"
       ? cell("pieces", "Pieces wanted", "24", "w-32")
       : null;
   return (
@@ -123,7 +123,7 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
       {GEAR[by] && (
         <GearChoice kinds={GEAR[by]} label="Made in" chosen={plan.gear} onChoose={(gear) => set({ gear })} />
       )}
-      {(by === "pan" || by === "mould") && cell("gear_count", "How many", "1", "w-20")}
+      {(by === "pan" || by === "mould") && cell("gear_count", "How many", "as needed", "w-24")}
       {by === "pan" && (
         <>
           {cell("cut_length", "Cut, long", batch.piece_size[0] ?? "60 mm", "w-24")}
@@ -174,6 +174,7 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
       {by === "amount" && cell("amount", "How much of it", "500 g")}
       {by === "whole" && cell("amount", "How much of it", "1 egg white, 1 cup", "w-40")}
       {wanted}
+      {by === "pieces" && cell("breaks", "Breaks or is tasted", "0 %", "w-32")}
       {by !== "mould" && batch.piece_names.some((one) => one.coat) && (
         <>
           <GearChoice
@@ -196,6 +197,7 @@ type CellField =
   | "cut_length"
   | "cut_width"
   | "trim"
+  | "breaks"
   | "rolled"
   | "amount"
   | "shell"

@@ -9,6 +9,8 @@ const plan: BatchPlan = {
   pieces: "24",
   left_on_tools: { coat: "3" },
   in_house: { honey: "2 tbsp" },
+  left_over: {},
+  breaks: "",
   by: "pieces",
   gear: "",
   gear_count: "",

@@ -43,7 +43,7 @@ export const deleteBatch = (matchId: string, batchId: string, revision: number) 
 /** A plan with one cell of a table changed; an emptied cell goes. */
 export const withCell = (
   plan: BatchPlan,
-  table: "left_on_tools" | "in_house",
+  table: "left_on_tools" | "in_house" | "left_over",
   key: string,
   typed: string,
 ): BatchPlan => ({

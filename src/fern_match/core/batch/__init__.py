@@ -14,6 +14,7 @@ from fern_match.core.batch.portion import CavityPlan, CutPlan, NoPortion, Portio
 from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
 from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, HeatHere, ShoppingLine, WeightHere, scaled
 from fern_match.core.batch.stock import Stock, stock
+from fern_match.core.batch.until import SetOut
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
 
 __all__ = [
@@ -32,6 +33,7 @@ __all__ = [
     "Packs",
     "PlanBy",
     "Portions",
+    "SetOut",
     "ShoppingLine",
     "Stock",
     "WeighedLine",

@@ -1,7 +1,8 @@
 """How much a plan asks for, and in what gear: its cells as read, and the portions that follow."""
 
+import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.dipping import depth_for, spare_g
@@ -13,11 +14,12 @@ from fern_match.core.batch.slab import in_pan
 from fern_match.core.batch.stock import stock
 from fern_match.core.formulate import Formula
 from fern_match.core.kitchen import GearKind, GearReading, KitchenReading
-from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_ingredient, read_millimetres
+from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_ingredient, read_millimetres, read_percent
 from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.study.reading import StudyReading
 
 MOST_GEAR = 200
+_MOST_BREAKS = 0.5
 _MOST_CUT_MM, _MOST_SHELL_MM = 600.0, 20.0
 _KINDS = {
     PlanBy.PAN: (GearKind.PAN,),
@@ -49,6 +51,7 @@ def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) 
     )
     return {
         "pieces": read_pieces(plan.pieces, comma),
+        "breaks": read_percent(plan.breaks, most=100 * _MOST_BREAKS, comma=comma),
         "gear_count": read_count(plan.gear_count, most=MOST_GEAR, what="number of them", comma=comma),
         "cut_length": read_millimetres(plan.cut_length, most_mm=_MOST_CUT_MM, comma=comma),
         "cut_width": read_millimetres(plan.cut_width, most_mm=_MOST_CUT_MM, comma=comma),
@@ -87,10 +90,10 @@ class Asked:
         Raises:
             NoPortion: the gear cannot give a piece, or is not in the kitchen any more.
         """
-        plan, pieces = self.plan, self._whole("pieces")
+        plan, pieces = self.plan, self._with_spare(self._whole("pieces"))
         match plan.by:
             case PlanBy.PIECES:
-                return Portions(pieces=pieces) if pieces is not None else None
+                return Portions(pieces=pieces, words=self._spare_words(pieces)) if pieces is not None else None
             case PlanBy.PAN:
                 return self._pan(pieces)
             case PlanBy.MOULD:
@@ -98,7 +101,9 @@ class Asked:
                 if mould is None:
                     return None
                 spoons = self.kitchen.kitchen.measures
-                return in_mould(self.piece, mould, self._count(), self._mm("shell"), self._mm("cap"), spoons)
+                rounds = self._count(mould.pieces, pieces)
+                made = in_mould(self.piece, mould, rounds, self._mm("shell"), self._mm("cap"), spoons)
+                return self._as_many(made, pieces, mould.pieces, rounds)
             case PlanBy.SCOOP:
                 scoop = self._gear()
                 if scoop is None or pieces is None or not plan.portioned:
@@ -162,7 +167,11 @@ class Asked:
         amounts = self.plan.keeps is Keeps.AMOUNTS
         if amounts and pieces is None:
             return None
-        return in_pan(self.piece, pan, self._count(), (long, wide), self._mm("trim") or 0.0, pieces if amounts else None)
+        trim = self._mm("trim") or 0.0
+        if amounts:
+            return in_pan(self.piece, pan, self._count(), (long, wide), trim, pieces)
+        each = in_pan(self.piece, pan, 1, (long, wide), trim, None).pieces
+        return in_pan(self.piece, pan, self._count(each, pieces), (long, wide), trim, None)
 
     def _whole_units(self, left_on_tools: Mapping[str, float]) -> Portions | None:
         grams, key = self.cells["amount"].value, self.plan.whole
@@ -203,8 +212,29 @@ class Asked:
             raise NoPortion("What this batch was made in is not in the kitchen any more. Choose again.")
         return found
 
-    def _count(self) -> int:
-        return self._whole("gear_count") or 1
+    def _count(self, each: int = 1, pieces: int | None = None) -> int:
+        """How many of the gear are filled: as said, else as many as the pieces that are wanted take, else one."""
+        said = self._whole("gear_count")
+        return said if said is not None else 1 if pieces is None else max(1, math.ceil(pieces / each))
+
+    def _as_many(self, made: Portions, pieces: int | None, each: int, rounds: int) -> Portions:
+        """As many pieces as are wanted, where rounds followed from them; the last round may stay part empty."""
+        if pieces is None or self._whole("gear_count") is not None or pieces >= made.pieces:
+            return made
+        last = pieces - each * (rounds - 1)
+        filled = f"Filled {rounds} times, the last time {last} of {each}." if rounds > 1 else f"{last} of {each} are filled."
+        return replace(made, pieces=pieces, words=(*made.words, filled))
+
+    def _with_spare(self, pieces: int | None) -> int | None:
+        """So many made that the wanted ones are left once some broke."""
+        lost = (self.cells["breaks"].value or 0.0) / 100
+        if pieces is None or self.plan.by is not PlanBy.PIECES:
+            return pieces
+        return min(MOST_PIECES, math.ceil(pieces / (1 - lost) - 1e-9))
+
+    def _spare_words(self, made: int) -> tuple[str, ...]:
+        wanted = self._whole("pieces")
+        return (f"{made} are made, so that {wanted} are left.",) if wanted is not None and made > wanted else ()
 
     def _whole(self, field: str) -> int | None:
         value = self.cells[field].value

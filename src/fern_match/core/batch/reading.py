@@ -10,6 +10,7 @@ from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
+from fern_match.core.batch.until import SetOut, set_out
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
 from fern_match.core.formulate import Formula, FormulaLayer, Overview
 from fern_match.core.kitchen import KitchenReading, Tool
@@ -29,6 +30,8 @@ class BatchReading:
     cells: Mapping[str, Typed]  # what was typed for how much and in what, by field
     left_on_tools: Mapping[str, Typed]
     in_house: Mapping[str, Typed]
+    left_over: Mapping[str, Typed]
+    set_out: Mapping[str, SetOut]  # by ingredient: what is worked in until it holds
     portions: Portions | None
     problem: str  # why there is no batch in that gear; empty where there is one, or where something is still to say
     batch: Batch | None
@@ -65,6 +68,11 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
         for key, typed in plan.in_house.items()
     }
+    left_over = {
+        key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
+        for key, typed in plan.left_over.items()
+        if key in pantry
+    }
     asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen)
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
     portions, problem, batch, weighed, dip = None, "", None, "", ""
@@ -82,6 +90,8 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         cells=asked.cells,
         left_on_tools=losses,
         in_house=in_house,
+        left_over=left_over,
+        set_out=set_out(batch, left_over) if batch is not None else {},
         portions=portions,
         problem=problem,
         batch=batch,

@@ -1515,6 +1515,14 @@ export interface components {
             cook_ends: {
                 [key: string]: components["schemas"]["CookEndOut"];
             };
+            /** Left Over */
+            left_over: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** Set Out */
+            set_out: {
+                [key: string]: components["schemas"]["SetOut"];
+            };
             stock: components["schemas"]["Stock"] | null;
             /** Stock Words */
             stock_words: string;
@@ -1545,6 +1553,15 @@ export interface components {
             in_house?: {
                 [key: string]: string;
             };
+            /** Left Over */
+            left_over?: {
+                [key: string]: string;
+            };
+            /**
+             * Breaks
+             * @default
+             */
+            breaks: string;
             /** @default pieces */
             by: components["schemas"]["PlanBy"];
             /**
@@ -3940,6 +3957,22 @@ export interface components {
             low_g: number;
             /** High G */
             high_g: number;
+        };
+        /**
+         * SetOut
+         * @description One line that is worked in until the layer holds.
+         */
+        SetOut: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Planned G */
+            planned_g: number;
+            /** Out G */
+            out_g: number;
+            /** Used G */
+            used_g: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Shaping
