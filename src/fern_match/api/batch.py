@@ -239,7 +239,7 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         set_out=dict(reading.set_out),
         stock=reading.stock,
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
-        cautions=list(cautions(batch, opened.reading.pantry, allergens=seen.allergens, to_say=seen.to_say))
+        cautions=[*cautions(batch, opened.reading.pantry, allergens=seen.allergens, to_say=seen.to_say), *reading.today]
         if batch is not None
         else [],
         notes=version.notes,

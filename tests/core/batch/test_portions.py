@@ -10,6 +10,7 @@ from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
 from fern_match.core.batch import BatchPlan, BatchReading, Keeps, NoPortion, PlanBy, Portions, coat_words, read_batch, scaled
 from fern_match.core.batch.cavity import in_mould
+from fern_match.core.batch.day import of_the_day
 from fern_match.core.batch.dipping import depth_for, spare_g, to_melt_g
 from fern_match.core.batch.portion import Piece, portioned
 from fern_match.core.batch.portions import by_amount, by_scoop, by_whole
@@ -477,3 +478,30 @@ def test_some_break() -> None:
     assert found.batch.pieces == 27
     assert found.portions is not None
     assert found.portions.words == ("27 are made, so that 24 are left.",)
+
+
+@pytest.mark.parametrize(
+    ("room", "humidity", "words"),
+    [
+        ("24", "", ["sets slowly"]),
+        ("30 C", "", ["does not set on the table"]),
+        ("24", "65", ["sets slowly", "sweats", "colder than 17"]),
+        ("20", "45", ["sweats"]),
+        ("18", "25", ["dries Caramel"]),
+        ("", "", []),
+        ("18", "", []),
+    ],
+)
+def test_the_room_of_the_day(room: str, humidity: str, words: list[str]) -> None:
+    """A coat in the warm, a fridge in the damp, a caramel of 0.45 and more in the dry; nothing of what nobody said."""
+    found = read(pieces="24", room=room, humidity=humidity)
+    said = " ".join(one.sentence for one in found.today)
+    assert all(one in said for one in words), said
+    assert bool(said) == bool(words)
+
+
+def test_hard_sugar_in_damp_air() -> None:
+    """A honeycomb takes up water from air of 65 %, and the coat round it is no matter of the air."""
+    comb = scaled(formula(layer("comb", "honeycomb", line("white-sugar", 10, "sweet-bulk"))), 5, {}, PANTRY, FAMILIES)
+    assert "soft or sticky" in of_the_day(comb.layers, frozenset(), FAMILIES, None, 0.65)[0].sentence
+    assert of_the_day(comb.layers, frozenset({"comb"}), FAMILIES, None, 0.65) == ()

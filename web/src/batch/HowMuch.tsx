@@ -187,6 +187,8 @@ function Fields({ by, batch, plan, set }: FieldsProps) {
           {plan.dip_bowl && cell("dip_depth", "Deep at the end", "piece + 5 mm", "w-28")}
         </>
       )}
+      {cell("room", "Room today", "20 °C", "w-24")}
+      {cell("humidity", "Humidity", "50 %", "w-24")}
     </>
   );
 }
@@ -198,6 +200,8 @@ type CellField =
   | "cut_width"
   | "trim"
   | "breaks"
+  | "room"
+  | "humidity"
   | "rolled"
   | "amount"
   | "shell"

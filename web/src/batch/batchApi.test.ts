@@ -26,6 +26,8 @@ const plan: BatchPlan = {
   cap: "",
   dip_bowl: "",
   dip_depth: "",
+  room: "",
+  humidity: "",
   made_on: "",
 };
 

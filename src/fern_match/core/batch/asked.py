@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch.cavity import in_mould
+from fern_match.core.batch.day import COLDEST_C, WARMEST_C
 from fern_match.core.batch.dipping import depth_for, spare_g
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
 from fern_match.core.batch.portion import NoPortion, Piece, Portions
@@ -14,7 +15,16 @@ from fern_match.core.batch.slab import in_pan
 from fern_match.core.batch.stock import stock
 from fern_match.core.formulate import Formula
 from fern_match.core.kitchen import GearKind, GearReading, KitchenReading
-from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_ingredient, read_millimetres, read_percent
+from fern_match.core.measures import (
+    Comma,
+    Typed,
+    read_celsius,
+    read_count,
+    read_grams,
+    read_ingredient,
+    read_millimetres,
+    read_percent,
+)
 from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.study.reading import StudyReading
 
@@ -52,6 +62,8 @@ def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) 
     return {
         "pieces": read_pieces(plan.pieces, comma),
         "breaks": read_percent(plan.breaks, most=100 * _MOST_BREAKS, comma=comma),
+        "room": read_celsius(plan.room, low_c=COLDEST_C, high_c=WARMEST_C, comma=comma),
+        "humidity": read_percent(plan.humidity, most=100.0, comma=comma),
         "gear_count": read_count(plan.gear_count, most=MOST_GEAR, what="number of them", comma=comma),
         "cut_length": read_millimetres(plan.cut_length, most_mm=_MOST_CUT_MM, comma=comma),
         "cut_width": read_millimetres(plan.cut_width, most_mm=_MOST_CUT_MM, comma=comma),

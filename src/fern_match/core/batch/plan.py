@@ -62,4 +62,6 @@ class BatchPlan:
     cap: Cell = told("Cap, thick", default="")
     dip_bowl: Cell = told("Dipped in", default="", silent="an id of the kitchen's gear; the depth is told")
     dip_depth: Cell = told("Depth left for the last piece", default="")
+    room: Cell = told("Room on the day", default="")
+    humidity: Cell = told("Humidity on the day", default="")
     made_on: Cell = told("Made on", default="")

@@ -5,6 +5,8 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt import limits_held
 from fern_match.core.batch.asked import Asked, read_cells, read_pieces
+from fern_match.core.batch.cautions import Caution
+from fern_match.core.batch.day import of_the_day
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
@@ -40,6 +42,7 @@ class BatchReading:
     packs: Packs | None
     dip: str  # how much coat stands in the bowl, and what is left of it; empty where nothing is dipped
     weighed: str  # what weighing out does to the targets; empty without a batch
+    today: tuple[Caution, ...]  # what this room does to it
     coats: frozenset[str]  # ids of layers that go round the others
 
     def is_coat(self, layer: FormulaLayer) -> bool:
@@ -84,6 +87,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
             weighed = out.words
     except NoPortion as refused:
         portions, problem = None, str(refused)
+    coats = frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one))
     found = stock(batch, in_house) if batch is not None else None
     return BatchReading(
         plan=plan,
@@ -100,8 +104,16 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         packs=in_packs(batch, found, read_packs(kitchen, pantry)) if batch is not None else None,
         dip=dip,
         weighed=weighed,
-        coats=frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one)),
+        today=of_the_day(batch.layers, coats, reading.families, asked.cells["room"].value, _share(asked.cells["humidity"]))
+        if batch is not None
+        else (),
+        coats=coats,
     )
+
+
+def _share(per_cent: Typed) -> float | None:
+    """A percentage as a share; None where there is none, or where it is nothing."""
+    return per_cent.value / 100 if per_cent.value else None
 
 
 def batch_of(

@@ -1632,6 +1632,16 @@ export interface components {
              */
             dip_depth: string;
             /**
+             * Room
+             * @default
+             */
+            room: string;
+            /**
+             * Humidity
+             * @default
+             */
+            humidity: string;
+            /**
              * Made On
              * @default
              */
