@@ -241,7 +241,7 @@ TABLES = {
     "work.csv": (13, 39.35),
     "extracts.csv": (1, 25.0),
     "rule_sets.csv": (10, 0.0),
-    "prices.csv": (32, 10110365.412),
+    "prices.csv": (33, 10110373.412),
     "polyol_warnings.csv": (5, 115.0),
     "reduced_sugar.csv": (4, 6.05),
     "ready_shares.csv": (7, 16.82),

@@ -9,7 +9,7 @@ from tests.bench import FAMILIES, PANTRY, READING, caramel, filling, formula, he
 from fern_match.core.adapt import Adapted, BadRule, adapted, rules_of
 from fern_match.core.adapt.consequences import warnings
 from fern_match.core.adapt.propose import AS_IT_IS, STRAIGHT_SWAP
-from fern_match.core.adapt.swaps import Shade, shade
+from fern_match.core.adapt.swaps import Shade, shade, swaps
 from fern_match.core.errors import OutOfRange
 from fern_match.core.food import Nutrient
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, layer_of_family
@@ -268,3 +268,11 @@ def test_no_layer_is_made_sweet_for_the_others() -> None:
             for coat in (before.layers[0], one.formula.layers[0])
         )
         assert now <= 1.25 * was + 0.03 * 10 + 1e-6
+
+
+def test_a_straight_swap_takes_one_thing_for_one() -> None:
+    """Cream and butter of a caramel give way to one swap each, not to a blend of three creams and two butters."""
+    now = grams(under("vegan", formula(caramel())).proposals[0].formula.layers[0])
+    new = now.keys() - grams(caramel()).keys()
+    pairs = [swap for swap in swaps() if new & set(swap.to) and {"heavy-cream", "butter-unsalted"} & set(swap.of)]
+    assert any(new <= set(one.to) | set(other.to) for one in pairs for other in pairs), new

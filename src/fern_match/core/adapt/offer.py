@@ -1,6 +1,8 @@
 """What a layer may become under rules: the families, and for each the ingredients that are on offer."""
 
-from collections.abc import Collection
+import itertools
+import math
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 
 from fern_match.core.adapt.bench import SWEET, Bench
@@ -22,6 +24,7 @@ _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
 _TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
+_MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are priced
 _NO_MILK_SUGAR = "lactose-free"  # the set; plants that are labelled vegan are free of it
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
@@ -91,9 +94,19 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
     return not any(family.id in one.families for one in systems()) or (system is not None and family.id in system.families)
 
 
-def offered(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> tuple[FormulaIngredient, ...]:
-    """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has."""
-    offer = _Offer(layer, family, system, bench)
+def offered(
+    layer: FormulaLayer, family: Family, system: System | None, bench: Bench, only: Mapping[str, str] | None = None
+) -> tuple[FormulaIngredient, ...]:
+    """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has.
+
+    Args:
+        layer: Of the version.
+        family: That it is to be of.
+        system: Whose stand-ins are on offer.
+        bench: The rules.
+        only: Ingredient -> the one swap that takes its place; any that goes elsewhere.
+    """
+    offer = _Offer(layer, family, system, bench, only or {})
     for line in layer.ingredients:
         if line.locked:
             offer.add_own(line)
@@ -123,6 +136,35 @@ def offered(layer: FormulaLayer, family: Family, system: System | None, bench: B
     return tuple(offer.found.values())
 
 
+def one_each(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> list[dict[str, str]]:
+    """Ways to replace what may not stay by one swap each: ingredient -> swap; none where no line has a choice.
+
+    Args:
+        layer: Of the version.
+        family: That it is to be of.
+        system: Whose stand-ins are on offer.
+        bench: The rules.
+    """
+    offer = _Offer(layer, family, system, bench, {})
+    choices: dict[str, list[str]] = {}
+    for line in layer.ingredients:
+        food = bench.pantry.by_id.get(line.ingredient_id)
+        if food is None or line.locked or bench.allowed(food, system):
+            continue
+        swapped = offer.swaps_of(line)
+        shades = offer.other_shades(line, {key for swap in swapped for key in swap.to})
+        allowed = [swap.id for swap in swapped if any(offer.may(key) and key not in shades for key in swap.to)]
+        if allowed:
+            choices[line.ingredient_id] = allowed
+    if (
+        not choices
+        or math.prod(len(found) for found in choices.values()) > _MOST_WAYS
+        or all(len(found) == 1 for found in choices.values())
+    ):
+        return []
+    return [dict(zip(choices, taken, strict=True)) for taken in itertools.product(*choices.values())]
+
+
 def gives_taste(line: FormulaIngredient, food: Ingredient | None) -> bool:
     """Whether a layer tastes of a line: by its role, or by what it is where no role takes it, such as lime juice in a fondant."""
     return line.role in TASTED_ROLES or (not line.role and food is not None and "flavour" in food.functions)
@@ -131,8 +173,8 @@ def gives_taste(line: FormulaIngredient, food: Ingredient | None) -> bool:
 class _Offer:
     """What is on offer for a layer in one family."""
 
-    def __init__(self, layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> None:
-        self.family, self.system, self.bench = family, system, bench
+    def __init__(self, layer: FormulaLayer, family: Family, system: System | None, bench: Bench, only: Mapping[str, str]) -> None:
+        self.family, self.system, self.bench, self.only = family, system, bench, only
         self.found: dict[str, FormulaIngredient] = {}
         self.foreign = _foreign(layer, system, bench)
         self.admits = {role.name: role.admits for role in family.roles}
@@ -252,8 +294,8 @@ class _Offer:
     def add_for(self, line: FormulaIngredient) -> None:
         """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""
         system = self.system
-        swapped = [swap for swap in swaps_for(line.ingredient_id, self.family.id) if self._goes(swap)]
-        other_shades = self._other_shades(line, {key for swap in swapped for key in swap.to})
+        swapped = self.swaps_of(line)
+        other_shades = self.other_shades(line, {key for swap in swapped for key in swap.to})
         for swap in swapped:
             wanted = system is not None and swap.system == system.id and not self.bench.of_sugar
             for key in swap.to:
@@ -264,7 +306,17 @@ class _Offer:
                 self.add(key, line.role, least, strange=line.role not in self.own_roles)
                 wanted = False
 
-    def _other_shades(self, line: FormulaIngredient, keys: Collection[str]) -> frozenset[str]:
+    def swaps_of(self, line: FormulaIngredient) -> list[Swap]:
+        """The swaps that may take a line's place."""
+        found = [swap for swap in swaps_for(line.ingredient_id, self.family.id) if self._goes(swap)]
+        wanted = self.only.get(line.ingredient_id)
+        return [swap for swap in found if wanted in {None, swap.id}]
+
+    def may(self, key: str) -> bool:
+        """Whether an ingredient may come in."""
+        return key in self.bench.pantry and self._may(self.bench.pantry[key], rich=False)
+
+    def other_shades(self, line: FormulaIngredient, keys: Collection[str]) -> frozenset[str]:
         """Chocolates that nobody takes for a white, milk or dark one while one of its own shade is on offer."""
         pantry = self.bench.pantry
         wanted = shade(pantry.by_id.get(line.ingredient_id))

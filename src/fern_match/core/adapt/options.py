@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import layer_limits, taste_limits
-from fern_match.core.adapt.offer import kinds_for, offered
+from fern_match.core.adapt.offer import kinds_for, offered, one_each
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.families.admission import is_of_chocolate
@@ -54,6 +54,8 @@ def options(
         for family in group:
             trial = _trial(layer, family, system, bench)
             cost = _cost(formula, trial, own, bench)
+            if cost is not None and bench.hold is not None:
+                trial, cost = _by_one_each(formula, layer, trial, cost, own, system, bench)
             if cost is not None:
                 extra = made + (price("another family") if family.id != layer.family else 0.0)
                 found.append(Option(trial, cost + extra, extra))
@@ -86,6 +88,26 @@ def why_stuck(formula: Formula, layer: FormulaLayer, targets: Sequence[Target], 
             named = f"{layer.name} as {family.name[0].lower()}{family.name[1:]}"
             return "" if isinstance(solved, Solved) else f"{named}: {solved.why}"
     return f"{layer.name}: the pantry holds nothing that may stand in."
+
+
+def _by_one_each(
+    formula: Formula,
+    layer: FormulaLayer,
+    trial: FormulaLayer,
+    cost: float,
+    own: Sequence[Target],
+    system: System | None,
+    bench: Bench,
+) -> tuple[FormulaLayer, float]:
+    """The same with one swap for each line that gives way, where that is nearly as near: a cook takes one cream for a cream."""
+    family = bench.families[trial.family]
+    best: tuple[FormulaLayer, float] | None = None
+    for only in one_each(layer, family, system, bench):
+        other = replace(trial, ingredients=offered(layer, family, system, bench, only))
+        least = _cost(formula, other, own, bench)
+        if least is not None and (best is None or least < best[1]):
+            best = other, least
+    return best if best is not None and best[1] <= cost + price("one stand-in for one") else (trial, cost)
 
 
 def _trial(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> FormulaLayer:
