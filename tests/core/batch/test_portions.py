@@ -209,6 +209,7 @@ def test_dipping() -> None:
             lambda: in_pan(piece(CARAMEL), pan("30", "20"), 1, (40, 25), 0, None),
             "No piece of 40 × 25 mm fits in Mine, 30 × 20 mm",
         ),
+        (lambda: in_pan(piece(CARAMEL), pan("1500", "1500"), 1, (1e-3, 1e-3), 0, None), "up to 10000 pieces|are planned at once"),
         (lambda: in_pan(piece(CARAMEL), pan(depth="4"), 1, (40, 25), 0, None), "the slab would stand|The slab would stand"),
         (lambda: in_pan(piece(CARAMEL), pan(width=""), 1, (40, 25), 0, None), "Still to say: length and width"),
         (

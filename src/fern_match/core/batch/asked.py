@@ -29,6 +29,7 @@ from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.study.reading import StudyReading
 
 MOST_GEAR = 200
+_DRIEST_PCT = 5.0
 _MOST_BREAKS = 0.5
 _MOST_CUT_MM, _MOST_SHELL_MM = 600.0, 20.0
 _KINDS = {
@@ -63,7 +64,7 @@ def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) 
         "pieces": read_pieces(plan.pieces, comma),
         "breaks": read_percent(plan.breaks, most=100 * _MOST_BREAKS, comma=comma),
         "room": read_celsius(plan.room, low_c=COLDEST_C, high_c=WARMEST_C, comma=comma),
-        "humidity": read_percent(plan.humidity, most=100.0, comma=comma),
+        "humidity": _humidity(read_percent(plan.humidity, most=100.0, comma=comma)),
         "gear_count": read_count(plan.gear_count, most=MOST_GEAR, what="number of them", comma=comma),
         "cut_length": read_millimetres(plan.cut_length, most_mm=_MOST_CUT_MM, comma=comma),
         "cut_width": read_millimetres(plan.cut_width, most_mm=_MOST_CUT_MM, comma=comma),
@@ -74,6 +75,13 @@ def read_cells(plan: BatchPlan, reading: StudyReading, kitchen: KitchenReading) 
         "cap": read_millimetres(plan.cap, most_mm=_MOST_SHELL_MM, comma=comma),
         "dip_depth": read_millimetres(plan.dip_depth, most_mm=_MOST_CUT_MM / 2, comma=comma),
     }
+
+
+def _humidity(read: Typed) -> Typed:
+    """Air is never quite dry."""
+    if read.value is None or read.value >= _DRIEST_PCT:
+        return read
+    return replace(read, value=None, problem=f"{read.value:g} % was read; the air of a room has {_DRIEST_PCT:g} to 100 %.")
 
 
 @dataclass(frozen=True, slots=True)

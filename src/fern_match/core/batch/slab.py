@@ -118,6 +118,7 @@ def _laid(
         across, down = (math.floor((side - 2 * trim) / one + 1e-9) for side, one in ((length, long), (width, wide)))
         if across <= 0 or down <= 0:
             continue
+        checked_pieces(across * down)  # before they are laid out one by one
         left, top = (length - across * long) / 2, (width - down * wide) / 2
         corners = tuple((left + x * long, top + y * wide) for y in range(down) for x in range(across))
         if is_round:
