@@ -63,7 +63,7 @@ export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
                 label="How much goes by"
                 value={by}
                 options={WAYS}
-                className="w-48"
+                className="w-60"
                 onChoose={(chosen) => set({ by: chosen })}
               />
               <Fields by={by} batch={batch} plan={plan} set={set} />
