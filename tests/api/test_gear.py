@@ -149,3 +149,13 @@ def test_the_card_says_what_is_in_a_piece(plan: Callable[..., dict[str, Any]]) -
     assert card["ingredients"]
     assert card["allergens"]
     assert card["weighs"].endswith("g a piece")
+
+
+def test_without_a_thermometer(client: TestClient, plan: Callable[..., dict[str, Any]]) -> None:
+    """A boil that ends by heat ends by a cue, with how sure that is; with one it does not."""
+    told = plan(pieces="24", by="pieces")
+    assert all(not end["cue"] for end in told["cook_ends"].values())
+    with_gear(client, lacks=["thermometer"])
+    ends = [end for end in plan()["cook_ends"].values() if end["by"] == "heat"]
+    assert ends
+    assert all(end["cue"] and end["cue_error"] for end in ends)

@@ -52,6 +52,7 @@ INSIDE_CORE = {
     "adapt": {"adapt", "formulate", "study", "record", "food", "families", "label", "physics", "data", "errors"},
     "batch": {
         "batch",
+        "data",
         "adapt",
         "formulate",
         "study",
@@ -224,6 +225,7 @@ TABLES = {
     "build_signs.csv": (35, 81.6),
     "chocolate_rules.csv": (37, 651.89),
     "claims.csv": (21, 231.9),
+    "cues.csv": (21, 5151.0),
     "families.csv": (97, 21253.654),
     "family_roles.csv": (727, 30568.62),
     "fat_limits.csv": (9, 2.83),

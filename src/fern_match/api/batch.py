@@ -11,6 +11,7 @@ from fern_match.api.deps import ChangeIn, DeskDep, MadeOnIn, Opened, kinds, touc
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.api.version_view import overview_of
 from fern_match.core.batch import (
+    ERROR,
     Batch,
     BatchLayer,
     BatchPlan,
@@ -24,6 +25,7 @@ from fern_match.core.batch import (
     card_of,
     cautions,
     coat_words,
+    cue_for,
     read_batch,
 )
 from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words, waits_for
@@ -31,6 +33,7 @@ from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.food.together import listed
 from fern_match.core.formulate import Overview, VersionNote
+from fern_match.core.kitchen import Tool
 from fern_match.core.match import Match, with_another_batch, with_plan, without_batch
 from fern_match.core.measures.shown import MassUnit, shown_length, shown_temperature
 from fern_match.core.record.parts import PartKey
@@ -67,6 +70,8 @@ class CookEndOut(BaseModel):
     pan_g: float | None  # what is in the pan then, of a boil that ends at a weight
     left: float | None  # of what went in [g/g]
     apart: str  # what comes in after the boil, in words; empty where nothing does
+    cue: str = ""  # in a kitchen without a thermometer: what shows that it is there
+    cue_error: str = ""  # how sure such a cue is
 
 
 class NamedOut(BaseModel):
@@ -271,7 +276,11 @@ def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:
     def shown(temp_c: float) -> str:
         return shown_temperature(temp_c, kitchen.kitchen.temperature_unit)
 
+    without = kitchen.lacks(Tool.THERMOMETER)
+    cue = cue_for(layer.family, end.sea_level_c, opened.reading.families) if without else ""
     return CookEndOut(
+        cue=cue,
+        cue_error=ERROR if cue else "",
         by=end.by,
         sea_level=shown(end.sea_level_c),
         low=shown(end.low_c),

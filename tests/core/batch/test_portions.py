@@ -8,7 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch import BatchPlan, BatchReading, Keeps, NoPortion, PlanBy, Portions, coat_words, read_batch, scaled
+from fern_match.core.batch import (
+    BatchPlan,
+    BatchReading,
+    Keeps,
+    NoPortion,
+    PlanBy,
+    Portions,
+    coat_words,
+    cue_for,
+    read_batch,
+    scaled,
+)
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.day import of_the_day
 from fern_match.core.batch.dipping import depth_for, spare_g, to_melt_g
@@ -506,3 +517,23 @@ def test_hard_sugar_in_damp_air() -> None:
     comb = scaled(formula(layer("comb", "honeycomb", line("white-sugar", 10, "sweet-bulk"))), 5, {}, PANTRY, FAMILIES)
     assert "soft or sticky" in of_the_day(comb.layers, frozenset(), FAMILIES, None, 0.65)[0].sentence
     assert of_the_day(comb.layers, frozenset({"comb"}), FAMILIES, None, 0.65) == ()
+
+
+@pytest.mark.parametrize(
+    ("family", "at_c", "words"),
+    [
+        ("nougat-egg-white", 121, "ball that holds"),
+        ("plain-fondant", 115, "flattens"),
+        ("brittle", 150, "snaps clean"),
+        ("soft-caramel", 118, "away from the side"),
+        ("condensed-milk-caramel", 112, "colour of a biscuit"),
+        ("fruit-jelly", 106, "wrinkles"),
+        ("nobody-knows", 121, "ball that holds"),
+        ("soft-caramel", 90, ""),
+    ],
+)
+def test_a_boil_ends_by_eye(family: str, at_c: float, words: str) -> None:
+    """By the kind of what is boiled; no cue where none is near."""
+    cue = cue_for(family, at_c, FAMILIES)
+    assert words in cue
+    assert bool(cue) == bool(words)

@@ -236,6 +236,17 @@ function CookEndLine({ end }: { end: CookEnd }) {
       </p>
     );
   }
+  if (end.cue) {
+    return (
+      <p className="mb-1">
+        Boil until <strong>{end.cue}</strong>
+        <span className="text-ink-2">
+          {" "}
+          ({end.sea_level} at sea level). {end.cue_error}.
+        </span>
+      </p>
+    );
+  }
   return (
     <p className="mb-1">
       Boil to <strong>{end.aim}</strong>{" "}

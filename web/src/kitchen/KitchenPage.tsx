@@ -70,7 +70,7 @@ function Lacking({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
       </div>
       <p className="text-sm text-ink-2">
         Without a scale every amount is in spoons, cups and pieces, chosen together so that layers keep their
-        weight.
+        weight. Without a thermometer boils end by what is seen, or by a drop in cold water.
       </p>
     </Card>
   );

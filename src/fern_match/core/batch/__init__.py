@@ -8,6 +8,7 @@ from fern_match.core.batch.asked import read_pieces
 from fern_match.core.batch.card import card_of
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.coats import coat_words
+from fern_match.core.batch.cues import ERROR, cue_for
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
 from fern_match.core.batch.portion import CavityPlan, CutPlan, NoPortion, Portions
@@ -18,6 +19,7 @@ from fern_match.core.batch.until import SetOut
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
 
 __all__ = [
+    "ERROR",
     "Batch",
     "BatchIngredient",
     "BatchLayer",
@@ -43,6 +45,7 @@ __all__ = [
     "card_of",
     "cautions",
     "coat_words",
+    "cue_for",
     "off_g",
     "pieces_of",
     "read_batch",

@@ -31,12 +31,6 @@ class Tool(StrEnum):
 
     SCALE = "scale"
     THERMOMETER = "thermometer"
-    OVEN = "oven"
-    FREEZER = "freezer"
-    MICROWAVE = "microwave"
-    MIXER = "mixer"
-    BLENDER = "blender"
-    FOOD_PROCESSOR = "food processor"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1981,6 +1981,16 @@ export interface components {
             left: number | null;
             /** Apart */
             apart: string;
+            /**
+             * Cue
+             * @default
+             */
+            cue: string;
+            /**
+             * Cue Error
+             * @default
+             */
+            cue_error: string;
         };
         /**
          * Corner
@@ -4563,7 +4573,7 @@ export interface components {
          * @description What a kitchen may be without; the value is what it is called.
          * @enum {string}
          */
-        Tool: "scale" | "thermometer" | "oven" | "freezer" | "microwave" | "mixer" | "blender" | "food processor";
+        Tool: "scale" | "thermometer";
         /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
