@@ -210,7 +210,7 @@ def test_taking_a_newer_estimate_asks_before_it_overwrites(
     assert taken(client, match_id, 5, replace=True).status_code == 201
     found = batches(client, match_id)
     assert [batch["outdated"] for batch in found] == [None, None]
-    assert found[0]["pieces"]["typed"] == "7"
+    assert found[0]["cells"]["pieces"]["typed"] == "7"
 
 
 def test_a_version_changed_by_hand_is_not_overwritten_unasked(client: TestClient, match_id: str, ready: Ready) -> None:
@@ -251,9 +251,9 @@ def test_odd_pieces_are_kept_with_a_sentence(client: TestClient, match_id: str, 
     taken(client, match_id)
     planned(client, match_id, 2, pieces=pieces)
     batch = batches(client, match_id)[0]
-    assert batch["pieces"]["typed"] == pieces
+    assert batch["cells"]["pieces"]["typed"] == pieces
     assert batch["batch"] is None
-    assert bool(batch["pieces"]["problem"]) == bool(pieces)
+    assert bool(batch["cells"]["pieces"]["problem"]) == bool(pieces)
 
 
 def test_export_then_import_is_the_same_match(client: TestClient, match_id: str, study: dict[str, Any]) -> None:

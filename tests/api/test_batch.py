@@ -76,13 +76,13 @@ def test_two_windows_on_one_plan(client: TestClient, batch_url: str) -> None:
     """Different cells come together; the same cell asks, names it, and can be decided."""
     client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "200"}))
     both = client.put(f"{batch_url}/b", json=plan(pieces="12")).json()
-    assert (both["pieces"]["typed"], both["in_house"]["white-sugar"]["typed"]) == ("12", "200")
+    assert (both["cells"]["pieces"]["typed"], both["in_house"]["white-sugar"]["typed"]) == ("12", "200")
     asked = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}))
     assert asked.status_code == 409
     assert "White granulated sugar, in the house" in asked.json()["message"]
     decided = client.put(f"{batch_url}/b", json=plan(in_house={"white-sugar": "300"}, decided_on=3)).json()
     assert decided["in_house"]["white-sugar"]["typed"] == "300"
-    assert decided["pieces"]["typed"] == "12"
+    assert decided["cells"]["pieces"]["typed"] == "12"
 
 
 def test_a_plan_that_is_not_there_is_404(client: TestClient, batch_url: str) -> None:

@@ -53,7 +53,6 @@ def test_gear_is_read_and_told(client: TestClient) -> None:
     assert seen[1]["words"] == "35 mm, 11.2 mL, 15 cavities"
     assert "more than 0" in seen[2]["problem"]
     assert seen[2]["gear"]["volume"] == "0 mL"
-    assert not seen[2]["usable"]
 
 
 def test_usual_sizes_are_offered(client: TestClient) -> None:

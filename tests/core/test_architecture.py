@@ -225,6 +225,8 @@ TABLES = {
     "build_signs.csv": (35, 81.6),
     "chocolate_rules.csv": (37, 651.89),
     "claims.csv": (21, 231.9),
+    "cue_kinds.csv": (7, 0.0),
+    "until.csv": (6, 0.0),
     "cues.csv": (21, 5151.0),
     "families.csv": (97, 21253.654),
     "family_roles.csv": (727, 30568.62),
@@ -263,7 +265,7 @@ TABLES = {
     "systems.csv": (8, 0.0),
     "tolerances.csv": (13, 328.0),
     "traits.csv": (60, 239.88),
-    "usual_gear.csv": (27, 6539.0),
+    "usual_gear.csv": (33, 6539.0),
     "unlisted.csv": (27, 0.0),
 }
 

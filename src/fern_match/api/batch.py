@@ -15,25 +15,28 @@ from fern_match.core.batch import (
     Batch,
     BatchLayer,
     BatchPlan,
-    BatchReading,
+    Card,
     Caution,
     HeatHere,
     Packs,
+    PlanBy,
     Portions,
     SetOut,
     Stock,
+    bowls,
     card_of,
     cautions,
     coat_words,
     cue_for,
+    fitting_gear,
     read_batch,
 )
-from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words, waits_for
+from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.food.together import listed
-from fern_match.core.formulate import Overview, VersionNote
-from fern_match.core.kitchen import Tool
+from fern_match.core.formulate import VersionNote
+from fern_match.core.kitchen import GearReading, Tool
 from fern_match.core.match import Match, with_another_batch, with_plan, without_batch
 from fern_match.core.measures.shown import MassUnit, shown_length, shown_temperature
 from fern_match.core.record.parts import PartKey
@@ -81,24 +84,6 @@ class NamedOut(BaseModel):
     name: str
 
 
-class PieceLayerOut(NamedOut):
-    """A layer of a piece."""
-
-    coat: bool
-
-
-class CardOut(BaseModel):
-    """For whoever gets a piece: what is in it, what to mind, how to keep it."""
-
-    name: str
-    made_on: str
-    ingredients: str  # most first, as a label lists them
-    allergens: str
-    to_say: str
-    keeping: str
-    weighs: str
-
-
 class BatchOut(BaseModel):
     """A batch plan as typed and as read."""
 
@@ -109,17 +94,18 @@ class BatchOut(BaseModel):
     problems: list[str]  # of the version: what was not read
     outdated: str | None  # what moved on since the version was taken
     plan: BatchPlan
-    pieces: TypedOut
     cells: dict[str, TypedOut]  # what was typed for how much and in what, by field of the plan
     waits: str  # what is still to say before there is a batch; empty where nothing is
     problem: str  # why there is none in that gear; empty where there is one
     portions: Portions | None
-    piece_names: list[PieceLayerOut]  # layers that can be portioned
+    made_in: list[NamedOut]  # the kitchen's gear that fits how much goes by
+    bowls: list[NamedOut]  # to dip from; none where nothing is dipped
+    piece_names: list[NamedOut]  # layers that can be portioned
     whole_names: list[NamedOut]  # ingredients that can set the batch
-    piece_size: list[str]  # length and width of the original, where they were measured: what is cut where nothing is typed
+    usual_cut: list[str]  # length and width where nothing is typed; empty where nobody measured a piece
     dip: str
     packs: Packs | None
-    card: CardOut | None
+    card: Card | None
     left_on_tools: dict[str, TypedOut]
     in_house: dict[str, TypedOut]
     batch: Batch | None
@@ -127,7 +113,7 @@ class BatchOut(BaseModel):
     coat_words: dict[str, Sequence[str]]  # by layer, of coats: whether to temper, what a blend does
     cook_ends: dict[str, CookEndOut]  # by layer, of boiled layers
     left_over: dict[str, TypedOut]
-    set_out: dict[str, SetOut]  # by ingredient: what is worked in until it holds
+    set_out: dict[str, SetOut]  # by layer: what is worked in until it holds
     stock: Stock | None
     stock_words: str
     cautions: list[Caution]
@@ -209,6 +195,12 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
     seen = overview_of(version, opened)
     reading = read_batch(plan, seen, opened.reading, kitchen)
     batch, shown_in = reading.batch, kitchen.kitchen.shown_in
+    out = reading.seen
+    minded = (
+        cautions(batch, opened.reading.pantry, allergens=out.allergens, to_say=out.to_say, broken=reading.broken)
+        if batch is not None
+        else ()
+    )
     return BatchOut(
         revision=opened.revision,
         mass_unit=kitchen.kitchen.mass_unit,
@@ -217,43 +209,41 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         problems=[one.sentence for one in seen.formula.problems],
         outdated=outdated_words(version, input_key(opened.reading)),
         plan=reading.plan,
-        pieces=typed_out(reading.pieces, shown_in),
         cells={key: typed_out(typed, shown_in) for key, typed in reading.cells.items()},
-        waits=waits_for(reading),
+        waits=reading.waits,
         problem=reading.problem,
         portions=reading.portions,
-        piece_names=[PieceLayerOut(id=one.layer_id, name=one.name, coat=reading.is_coat(one)) for one in seen.formula.layers],
+        made_in=_named(fitting_gear(plan, kitchen)),
+        bowls=_named(bowls(kitchen)) if reading.coats and plan.by is not PlanBy.MOULD else [],
+        piece_names=[NamedOut(id=one.layer_id, name=one.name) for one in seen.formula.layers],
         whole_names=[
             NamedOut(id=key, name=opened.reading.pantry[key].name)
             for key in dict.fromkeys(one.ingredient_id for layer in seen.formula.layers for one in layer.ingredients)
             if key in opened.reading.pantry
         ],
-        piece_size=[shown_length(side, shown_in.length) for side in (opened.reading.size.box_mm or ())[:2]],
+        usual_cut=[shown_length(side, shown_in.length) for side in reading.usual_cut or ()],
         dip=reading.dip,
         packs=reading.packs,
-        card=_card(reading, seen, opened) if batch is not None else None,
+        card=card_of(reading, minded, opened.reading) if batch is not None else None,
         left_on_tools={key: typed_out(typed, shown_in) for key, typed in reading.left_on_tools.items()},
         in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=batch,
         weighed=reading.weighed,
         coat_words={
-            one.layer_id: coat_words(one, seen, opened.reading.pantry) for one in seen.formula.layers if reading.is_coat(one)
+            one.layer_id: coat_words(one, out, opened.reading.pantry) for one in out.formula.layers if reading.is_coat(one)
         },
         cook_ends={one.layer_id: end for one in batch.layers if (end := _cook_end(one, opened))} if batch is not None else {},
         left_over={key: typed_out(typed, shown_in) for key, typed in reading.left_over.items()},
         set_out=dict(reading.set_out),
         stock=reading.stock,
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
-        cautions=[*cautions(batch, opened.reading.pantry, allergens=seen.allergens, to_say=seen.to_say), *reading.today]
-        if batch is not None
-        else [],
+        cautions=[*minded, *reading.today],
         notes=version.notes,
     )
 
 
-def _card(reading: BatchReading, seen: Overview, opened: Opened) -> CardOut:
-    told = card_of(reading, seen, opened.reading)
-    return CardOut(name=opened.match.study.name, made_on=reading.plan.made_on, **told)
+def _named(gear: Sequence[GearReading]) -> list[NamedOut]:
+    return [NamedOut(id=one.gear.id, name=one.gear.name) for one in gear]
 
 
 def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:

@@ -9,7 +9,7 @@ from fern_match.api.deps import JSON_BODY, ChangeIn, DeskDep, MadeOnIn, RawBody
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.batch import read_packs
 from fern_match.core.house import House
-from fern_match.core.kitchen import Gear, GearReading, Kitchen, Tool, read_gear, read_kitchen, usual_gear
+from fern_match.core.kitchen import Gear, GearKind, GearReading, GearShape, Kitchen, Tool, read_gear, read_kitchen, usual_gear
 from fern_match.core.measures import Comma
 from fern_match.core.measures.volumes import MeasuresChoice, measures_choices, spoon_error_words
 from fern_match.exchange.backup import read_backup, written_backup
@@ -34,7 +34,8 @@ class GearOut(BaseModel):
     cells: dict[str, TypedOut]  # of the fields that say something of it
     words: str  # its size
     problem: str  # what is wrong or still to say; empty where nothing is
-    usable: bool
+    shapes: tuple[GearShape, ...]  # that gear of its kind comes in
+    may_be_halves: bool
 
 
 class UsualGearOut(BaseModel):
@@ -130,7 +131,8 @@ def _gear_out(one: GearReading, kitchen: Kitchen) -> GearOut:
         cells={key: typed_out(one.cells[key], kitchen.shown_in) for key in one.wanted},
         words=one.words,
         problem=one.problem or "",
-        usable=one.usable,
+        shapes=one.shapes,
+        may_be_halves=one.gear.kind is GearKind.MOULD,
     )
 
 

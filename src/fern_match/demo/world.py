@@ -27,7 +27,7 @@ GEAR = (
     Gear(id="bars", name="Bar mould", kind=GearKind.MOULD, length="48", width="30", depth="14", cavities="8"),
     Gear(id="domes", name="Domes, 35 mm", kind=GearKind.MOULD, shape=GearShape.HALF_SPHERE, length="35", cavities="15"),
     Gear(id="scoop", name="Scoop #60", kind=GearKind.SCOOP, shape=GearShape.OTHER, volume="#60"),
-    Gear(id="mug", name="Mug", kind=GearKind.BOWL, shape=GearShape.ROUND, length="80", depth="95"),
+    Gear(id="dish", name="Narrow dish", kind=GearKind.BOWL, length="12 cm", width="5 cm", depth="60"),
 )
 _PACKS = (Pack(id="dark-chocolate-70", size="200 g", price="4.20"), Pack(id="tahini", size="300 g", price="3.90"))
 _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
@@ -39,7 +39,7 @@ def night_crossing_match(pantry: Pantry, families: Families) -> Match:
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plans = [
         BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE),
-        BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="mug"),
+        BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="dish"),
     ]
     return with_version(Match(study=reading.study), version, plans, pantry)
 

@@ -5,7 +5,7 @@ import math
 import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch import scaled
+from fern_match.core.batch import Keeps, scaled
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.portion import Piece, portioned
 from fern_match.core.batch.portions import by_amount, by_cutter, by_scoop, by_whole
@@ -44,7 +44,7 @@ def test_c1_shells_in_an_egg_tray_with_a_whole_cherry() -> None:
     cherry = layer("cherry", "whole-fruit", line("maraschino-cherry", 5, "fruit-solids"))
     liquid = layer("liquid", "liquid-fruit-centre", line("fruit-in-spirit", 6, "fruit-solids"))
     one = piece((chocolate("shell", 9), COAT), (liquid, CORE), (cherry, CORE))
-    made = in_mould(one, gear(GearKind.MOULD, GearShape.OTHER, volume="32 g", cavities="6"), 1, None, None)
+    made = in_mould(one, gear(GearKind.MOULD, GearShape.OTHER, volume="32 g", cavities="6"), None, None)
     holds = 32 / 0.998
     volumes = {each.layer_id: layer_cm3(each, PANTRY, FAMILIES) for each in one.formula.layers}
     shell = holds * volumes["shell"] / sum(volumes.values())
@@ -59,7 +59,8 @@ def test_c2_a_bake_in_a_pan_larger_than_meant() -> None:
     """Amounts for an 8 x 8 in pan in one of 9 x 13 in: 64 / 117 = 0.547 as high, and cools in 0.30 to 0.55 of the time."""
     base = layer("base", "short-base", line("plain-wheat-flour", 12, "flour"), line("butter-unsalted", 8, "fat"))
     wide = gear(GearKind.PAN, length="13 in", width="9 in", depth="2 in")
-    made = in_pan(piece((base, STACK)), wide, 1, (50.8, 50.8), 0, 16)  # 16 pieces of 2 x 2 in fill 8 x 8 in
+    two_inches = (50.8, 50.8)  # 16 of them fill 8 x 8 in
+    made = in_pan(piece((base, STACK)), wide, two_inches, 0, wanted=16, keeps=Keeps.AMOUNTS)
     assert made.factors["base"] == pytest.approx(64 / 117)
     assert made.pieces == 24  # 6 x 4 of 2 x 2 in
     assert any("0.3 to 0.55 of the time" in words for words in made.words)
@@ -69,7 +70,7 @@ def test_c3_lined_cups_by_spoon() -> None:
     """A mini cup of 45 / 30 mm, 20 mm deep; shell of 2 and cap of 2 leave 39.5 to 27.5 mm across, 16 mm high: 14.2 mL."""
     one = piece((chocolate("coat", 9), COAT), (peanut(14), CORE))
     cups = gear(GearKind.CUP, GearShape.TAPERED, length="45", width="30", depth="20", cavities="24")
-    made = in_mould(one, cups, 1, 2, 2, Measures.US)
+    made = in_mould(one, cups, 2, 2, Measures.US)
     top, bottom, high = 39.5 / 2, 27.5 / 2, 16  # narrower by 0.75 mm for each mm down: 45 - 1.5 - 4 and 30 + 1.5 - 4
     fills = math.pi * high * (top**2 + top * bottom + bottom**2) / 3 / 1000
     assert made.cavity is not None
@@ -83,7 +84,7 @@ def test_c3_lined_cups_by_spoon() -> None:
 def test_c5_a_pressed_slab_in_inches_and_centimetres() -> None:
     """8 in by 20 cm, half an inch off each side, cut 1 1/2 in by 3 cm: 177.8 / 38.1 = 4.67 and 174.6 / 30 = 5.82, 4 x 5."""
     one = piece((peanut(15), STACK))
-    made = in_pan(one, gear(GearKind.PAN, length="8 in", width="20 cm", depth="4 cm"), 1, (38.1, 30), 12.7, None)
+    made = in_pan(one, gear(GearKind.PAN, length="8 in", width="20 cm", depth="4 cm"), (38.1, 30), 12.7)
     assert made.pieces == 20
     assert made.trimmed["filling"] == pytest.approx(1 - 20 * 38.1 * 30 / (203.2 * 200))
 
@@ -143,7 +144,7 @@ def test_c12_one_bowl_over_six_cavities() -> None:
         (layer("a", "vegan-ganache", line("dark-chocolate-55", 6, "chocolate")), CORE),
         (layer("b", "coconut-filling", line("coconut-cream", 3, "plant-liquid")), CORE),
     )
-    made = in_mould(one, gear(GearKind.MOULD, GearShape.OTHER, volume="1 US tbsp", cavities="6"), 1, None, None)
+    made = in_mould(one, gear(GearKind.MOULD, GearShape.OTHER, volume="1 US tbsp", cavities="6"), None, None)
     assert made.cavity is not None
     assert sum(each.ml for each in made.cavity.parts) * made.pieces == pytest.approx(88.72, abs=0.05)
     assert made.factors["a"] == pytest.approx(made.factors["b"])
@@ -173,7 +174,7 @@ def test_c19_two_half_shells_round_a_nut() -> None:
     nut = layer("nut", "whole-nuts", line("hazelnut-roasted", 1.2, "nut-solids"))
     filling = layer("filling", "nut-paste-praline", line("hazelnut-paste", 8, "nut-solids"))
     one = piece((chocolate("shell", 5), COAT), (filling, CORE), (nut, CORE))
-    made = in_mould(one, gear(GearKind.MOULD, GearShape.HALF_SPHERE, halves=True, length="28", cavities="24"), 1, 1.5, None)
+    made = in_mould(one, gear(GearKind.MOULD, GearShape.HALF_SPHERE, halves=True, length="28", cavities="24"), 1.5, None)
     assert made.pieces == 12
     assert made.cavity is not None
     parts = {each.layer_id: each.ml for each in made.cavity.parts}

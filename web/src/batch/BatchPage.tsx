@@ -162,7 +162,7 @@ function OneBatch({ batch }: { batch: BatchOut }) {
             setOut={batch.set_out}
             leftOver={batch.left_over}
             typedLeft={plan.left_over ?? {}}
-            onLeft={(food, typed) => change((old) => withCell(old, "left_over", food, typed))}
+            onLeft={(layerId, typed) => change((old) => withCell(old, "left_over", layerId, typed))}
             onLoss={(layerId, typed) => change((old) => withCell(old, "left_on_tools", layerId, typed))}
           />
           <aside aria-label="Shopping and cautions" className="space-y-5 print:space-y-2">

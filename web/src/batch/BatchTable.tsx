@@ -1,6 +1,5 @@
 import { Link } from "react-router";
 import { useMatch } from "../app/match";
-import type { ReactNode } from "react";
 import type { Batch, BatchLayer, BatchOut, CookEnd, Typed } from "../api/types";
 import { usePointable } from "../frame/pointing";
 import { Cell, told } from "../ui/Cell";
@@ -20,11 +19,11 @@ interface BatchTableProps {
   /** What stands in the fields, edits not yet answered included. */
   typedLosses: Record<string, string>;
   onLoss: (layerId: string, typed: string) => void;
-  /** By ingredient: what is worked in until it holds, and what was left of it. */
+  /** By layer: what is worked in until it holds, and what was left of it. */
   setOut: BatchOut["set_out"];
   leftOver: Record<string, Typed>;
   typedLeft: Record<string, string>;
-  onLeft: (foodId: string, typed: string) => void;
+  onLeft: (layerId: string, typed: string) => void;
 }
 
 /** What to weigh out, layer by layer, with what boils off and what stays on the tools. */
@@ -44,20 +43,10 @@ export function BatchTable(props: BatchTableProps) {
           loss={losses[layer.layer_id]}
           typedLoss={typedLosses[layer.layer_id] ?? ""}
           onLoss={(typed) => onLoss(layer.layer_id, typed)}
-          until={(foodId) => {
-            const found = setOut[foodId];
-            return (
-              found && (
-                <Until
-                  words={found.words}
-                  name={nameOf(scaled, foodId)}
-                  field={leftOver[foodId]}
-                  typed={typedLeft[foodId] ?? ""}
-                  onLeft={(typed) => onLeft(foodId, typed)}
-                />
-              )
-            );
-          }}
+          setOut={setOut[layer.layer_id]}
+          leftOver={leftOver[layer.layer_id]}
+          typedLeft={typedLeft[layer.layer_id] ?? ""}
+          onLeft={(typed) => onLeft(layer.layer_id, typed)}
         />
       ))}
     </div>
@@ -73,10 +62,14 @@ interface LayerCardProps {
   loss: Typed | undefined;
   typedLoss: string;
   onLoss: (typed: string) => void;
-  until: (foodId: string) => ReactNode;
+  setOut: BatchOut["set_out"][string] | undefined;
+  leftOver: Typed | undefined;
+  typedLeft: string;
+  onLeft: (typed: string) => void;
 }
 
-function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss, until }: LayerCardProps) {
+function LayerCard(props: LayerCardProps) {
+  const { unit, step, layer, cookEnd, words, loss, typedLoss, onLoss, setOut } = props;
   const { frame } = useMatch();
   const pointable = usePointable(layer.layer_id);
   const span = unit === "oz" ? 3 : 2;
@@ -111,7 +104,15 @@ function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss,
                 {one.each && <span className="ml-2 text-sm text-ink-2">{one.each}</span>}
                 {one.note && <span className="ml-2 text-sm text-ink-2">{one.note}</span>}
                 {one.dilution && <span className="block text-sm text-ink-2">{one.dilution}</span>}
-                {until(one.ingredient_id)}
+                {setOut?.ingredient_id === one.ingredient_id && (
+                  <Until
+                    words={setOut.words}
+                    layer={layer.name}
+                    field={props.leftOver}
+                    typed={props.typedLeft}
+                    onLeft={props.onLeft}
+                  />
+                )}
               </td>
               <td
                 className={
@@ -194,25 +195,22 @@ function LayerCard({ unit, step, layer, cookEnd, words, loss, typedLoss, onLoss,
   );
 }
 
-const nameOf = (scaled: Batch, foodId: string) =>
-  scaled.shopping.find((line) => line.ingredient_id === foodId)?.name ?? foodId;
-
 interface UntilProps {
   words: string;
-  name: string;
+  layer: string;
   field: Typed | undefined;
   typed: string;
   onLeft: (typed: string) => void;
 }
 
 /** What is worked in until the layer holds: how much to set out, and what was left of it. */
-function Until({ words, name, field, typed, onLeft }: UntilProps) {
+function Until({ words, layer, field, typed, onLeft }: UntilProps) {
   return (
     <span className="mt-0.5 flex flex-wrap items-start gap-2 text-sm text-ink-2">
       <span className="pt-1">{words}</span>
       <Cell
         className="no-print w-32"
-        label={`${name}, left of what was set out`}
+        label={`${layer}, left of what was set out`}
         value={typed}
         {...told(field)}
         placeholder="left over"

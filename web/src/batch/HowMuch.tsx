@@ -1,7 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { BatchOut, BatchPlan, GearKind, PlanBy } from "../api/types";
-import { kitchenQuery } from "../kitchen/kitchenApi";
+import type { BatchOut, BatchPlan, PlanBy } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
@@ -18,11 +16,48 @@ const WAYS: readonly (readonly [PlanBy, string])[] = [
   ["whole", "whole units of an ingredient"],
   ["house", "what is in the house"],
 ];
-const GEAR: Partial<Record<PlanBy, readonly GearKind[]>> = {
-  pan: ["pan"],
-  mould: ["mould", "cup"],
-  scoop: ["scoop"],
-  cutter: ["cutter"],
+
+/** Fields of a plan that are typed. */
+type CellField =
+  | "pieces"
+  | "gear_count"
+  | "cut_length"
+  | "cut_width"
+  | "trim"
+  | "breaks"
+  | "room"
+  | "humidity"
+  | "rolled"
+  | "amount"
+  | "shell"
+  | "cap"
+  | "dip_depth";
+
+/** What each way asks for: the kitchen’s gear, a layer or an ingredient, and fields. */
+const ASKS: Record<PlanBy, readonly ("gear" | "layer" | "ingredient" | "keeps" | CellField)[]> = {
+  pieces: ["pieces", "breaks"],
+  pan: ["gear", "pieces", "gear_count", "cut_length", "cut_width", "trim", "keeps"],
+  mould: ["gear", "pieces", "gear_count", "shell", "cap"],
+  scoop: ["gear", "layer", "pieces"],
+  cutter: ["gear", "layer", "rolled", "pieces"],
+  amount: ["layer", "amount"],
+  whole: ["ingredient", "amount"],
+  house: [],
+};
+const CELLS: Record<CellField, readonly [title: string, placeholder: string, width: string]> = {
+  pieces: ["Pieces wanted", "24", "w-32"],
+  gear_count: ["How many", "as needed", "w-24"],
+  cut_length: ["Cut, long", "60 mm", "w-24"],
+  cut_width: ["Cut, wide", "25 mm", "w-24"],
+  trim: ["Off each side", "0 mm", "w-24"],
+  breaks: ["Breaks or is tasted", "0 %", "w-32"],
+  room: ["Room today", "20 °C", "w-24"],
+  humidity: ["Humidity", "50 %", "w-24"],
+  rolled: ["Rolled, thick", "as the version", "w-28"],
+  amount: ["How much of it", "500 g, 1 cup", "w-36"],
+  shell: ["Shell, thick", "1.5 mm", "w-24"],
+  cap: ["Cap, thick", "as the shell", "w-28"],
+  dip_depth: ["Deep at the end", "piece + 5 mm", "w-28"],
 };
 
 interface HowMuchProps {
@@ -34,18 +69,19 @@ interface HowMuchProps {
 
 /** How much is made, and in what: pieces, a pan, a mould, a scoop, a bowl, whole units, or what the house gives. */
 export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
-  const by = plan.by;
   const set = (part: Partial<BatchPlan>) => change((old) => ({ ...old, ...part }));
-  const drawing = batch.portions?.cut ? (
-    <CutDrawing cut={batch.portions.cut} />
-  ) : batch.portions?.cavity ? (
-    <CavityDrawing cavity={batch.portions.cavity} />
+  const { portions, dip } = batch;
+  const said = [...(portions?.words ?? []), dip].filter(Boolean);
+  const drawing = portions?.cut ? (
+    <CutDrawing cut={portions.cut} />
+  ) : portions?.cavity ? (
+    <CavityDrawing cavity={portions.cavity} />
   ) : null;
   return (
     <>
       <div className="mb-3 hidden gap-6 print:flex">
         <div className="flex-1">
-          {[...(batch.portions?.words ?? []), batch.dip].filter(Boolean).map((sentence) => (
+          {said.map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}
         </div>
@@ -61,22 +97,21 @@ export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
               <Select
                 showLabel
                 label="How much goes by"
-                value={by}
+                value={plan.by}
                 options={WAYS}
                 className="w-60"
-                onChoose={(chosen) => set({ by: chosen })}
+                onChoose={(by) => set({ by })}
               />
-              <Fields by={by} batch={batch} plan={plan} set={set} />
+              <Fields batch={batch} plan={plan} set={set} />
             </div>
             <div className="mt-3 max-w-2xl space-y-1 text-sm text-ink-2">
               {batch.waits && <p className="text-ink">{batch.waits}</p>}
               {batch.problem && <Notice>{batch.problem}</Notice>}
-              {batch.portions?.words.map((sentence) => (
+              {said.map((sentence) => (
                 <p key={sentence}>{sentence}</p>
               ))}
-              {batch.dip && <p>{batch.dip}</p>}
               {batch.weighed && <p>{batch.weighed}</p>}
-              {GEAR[by] && (
+              {ASKS[plan.by].includes("gear") && (
                 <p>
                   <Link to="../kitchen" relative="path" className="text-fern-700 underline">
                     Gear is kept in the kitchen
@@ -94,141 +129,118 @@ export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
 }
 
 interface FieldsProps {
-  by: PlanBy;
   batch: BatchOut;
   plan: BatchPlan;
   set: (part: Partial<BatchPlan>) => void;
 }
 
-function Fields({ by, batch, plan, set }: FieldsProps) {
-  const cell = (field: CellField, label: string, placeholder = "", width = "w-28") => (
-    <Cell
-      key={field}
-      showLabel
-      className={width}
-      label={label}
-      value={plan[field]}
-      {...told(batch.cells[field])}
-      placeholder={placeholder}
-      onCommit={(typed) => set({ [field]: typed })}
-    />
-  );
-  const layers = batch.piece_names.map(({ id, name }) => [id, name] as const);
-  const wanted =
-    by === "pieces" || by === "scoop" || by === "cutter" || by === "mould" || by === "pan"
-      ? cell("pieces", "Pieces wanted", "24", "w-32")
-      : null;
+function Fields({ batch, plan, set }: FieldsProps) {
+  const usual: Partial<Record<CellField, string | undefined>> = {
+    cut_length: batch.usual_cut[0],
+    cut_width: batch.usual_cut[1],
+  };
+  const cell = (field: CellField) => {
+    const [title, placeholder, width] = CELLS[field];
+    return (
+      <Cell
+        key={field}
+        showLabel
+        className={width}
+        label={title}
+        value={plan[field]}
+        {...told(batch.cells[field])}
+        placeholder={usual[field] ?? placeholder}
+        onCommit={(typed) => set({ [field]: typed })}
+      />
+    );
+  };
   return (
     <>
-      {GEAR[by] && (
-        <GearChoice kinds={GEAR[by]} label="Made in" chosen={plan.gear} onChoose={(gear) => set({ gear })} />
-      )}
-      {(by === "pan" || by === "mould") && cell("gear_count", "How many", "as needed", "w-24")}
-      {by === "pan" && (
-        <>
-          {cell("cut_length", "Cut, long", batch.piece_size[0] ?? "60 mm", "w-24")}
-          {cell("cut_width", "Cut, wide", batch.piece_size[1] ?? "25 mm", "w-24")}
-          {cell("trim", "Off each side", "0 mm", "w-24")}
-          <Select
-            showLabel
-            label="What stays"
-            value={plan.keeps}
-            className="w-36"
-            options={[
-              ["thickness", "the thickness"],
-              ["amounts", "the amounts"],
-            ]}
-            onChoose={(keeps) => set({ keeps })}
-          />
-        </>
-      )}
-      {by === "mould" && (
-        <>
-          {cell("shell", "Shell, thick", "1.5 mm", "w-24")}
-          {cell("cap", "Cap, thick", "as the shell", "w-28")}
-        </>
-      )}
-      {by === "cutter" && cell("rolled", "Rolled, thick", "as the version", "w-28")}
-      {(by === "scoop" || by === "amount" || by === "cutter") && (
-        <Select
-          showLabel
-          label="Layer"
-          value={plan.portioned}
-          empty="Choose …"
-          className="w-44"
-          options={layers}
-          onChoose={(portioned) => set({ portioned })}
+      {ASKS[plan.by].map((asked) => {
+        switch (asked) {
+          case "gear":
+            return (
+              <Named
+                key={asked}
+                label="Made in"
+                found={batch.made_in}
+                chosen={plan.gear}
+                onChoose={(gear) => set({ gear })}
+              />
+            );
+          case "layer":
+            return (
+              <Named
+                key={asked}
+                label="Layer"
+                found={batch.piece_names}
+                chosen={plan.portioned}
+                onChoose={(portioned) => set({ portioned })}
+              />
+            );
+          case "ingredient":
+            return (
+              <Named
+                key={asked}
+                label="Ingredient"
+                found={batch.whole_names}
+                chosen={plan.whole}
+                onChoose={(whole) => set({ whole })}
+              />
+            );
+          case "keeps":
+            return (
+              <Select
+                key={asked}
+                showLabel
+                label="What stays"
+                value={plan.keeps}
+                className="w-36"
+                options={[
+                  ["thickness", "the thickness"],
+                  ["amounts", "the amounts"],
+                ]}
+                onChoose={(keeps) => set({ keeps })}
+              />
+            );
+          default:
+            return cell(asked);
+        }
+      })}
+      {batch.bowls.length > 0 && (
+        <Named
+          label="Dipped in"
+          none="no bowl"
+          found={batch.bowls}
+          chosen={plan.dip_bowl}
+          onChoose={(dip_bowl) => set({ dip_bowl })}
         />
       )}
-      {by === "whole" && (
-        <Select
-          showLabel
-          label="Ingredient"
-          value={plan.whole}
-          empty="Choose …"
-          className="w-56"
-          options={batch.whole_names.map(({ id, name }) => [id, name] as const)}
-          onChoose={(whole) => set({ whole })}
-        />
-      )}
-      {by === "amount" && cell("amount", "How much of it", "500 g")}
-      {by === "whole" && cell("amount", "How much of it", "1 egg white, 1 cup", "w-40")}
-      {wanted}
-      {by === "pieces" && cell("breaks", "Breaks or is tasted", "0 %", "w-32")}
-      {by !== "mould" && batch.piece_names.some((one) => one.coat) && (
-        <>
-          <GearChoice
-            kinds={["bowl"]}
-            label="Dipped in"
-            none="no bowl"
-            chosen={plan.dip_bowl}
-            onChoose={(dip_bowl) => set({ dip_bowl })}
-          />
-          {plan.dip_bowl && cell("dip_depth", "Deep at the end", "piece + 5 mm", "w-28")}
-        </>
-      )}
-      {cell("room", "Room today", "20 °C", "w-24")}
-      {cell("humidity", "Humidity", "50 %", "w-24")}
+      {batch.bowls.length > 0 && plan.dip_bowl && cell("dip_depth")}
+      {cell("room")}
+      {cell("humidity")}
     </>
   );
 }
 
-type CellField =
-  | "pieces"
-  | "gear_count"
-  | "cut_length"
-  | "cut_width"
-  | "trim"
-  | "breaks"
-  | "room"
-  | "humidity"
-  | "rolled"
-  | "amount"
-  | "shell"
-  | "cap"
-  | "dip_depth";
-
-interface GearChoiceProps {
-  kinds: readonly GearKind[];
+interface NamedProps {
   label: string;
+  found: readonly { id: string; name: string }[];
   chosen: string;
   none?: string;
   onChoose: (id: string) => void;
 }
 
-/** One of the kitchen’s own; where there is none, the way to add it. */
-function GearChoice({ kinds, label, chosen, none, onChoose }: GearChoiceProps) {
-  const { data } = useQuery(kitchenQuery);
-  const own = (data?.gear ?? []).filter(({ gear }) => kinds.includes(gear.kind));
-  if (own.length === 0 && none) return null;
+/** One of those there are; nothing is chosen where it is not among them any more. */
+function Named({ label, found, chosen, none = "Choose …", onChoose }: NamedProps) {
   return (
     <Select
       showLabel
       label={label}
-      value={own.some(({ gear }) => gear.id === chosen) ? chosen : ""}
-      empty={none ?? "Choose …"}
-      className="w-40"
-      options={own.map(({ gear }) => [gear.id, gear.name] as const)}
+      value={found.some((one) => one.id === chosen) ? chosen : ""}
+      empty={none}
+      className="w-44"
+      options={found.map(({ id, name }) => [id, name] as const)}
       onChoose={onChoose}
     />
   );

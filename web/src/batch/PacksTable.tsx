@@ -21,11 +21,7 @@ export function PacksTable({ scaled, packs, kitchen, change }: PacksTableProps) 
     });
   return (
     <div>
-      <p className="mb-2 text-sm text-ink-2">
-        {packs.cost === null
-          ? "Say how an ingredient is sold, and the packs to buy and their cost follow. Kept for all matches."
-          : `Packs to buy come to ${figure(packs.cost, 2)}${packs.without_price.length > 0 ? "; not all have a price yet" : ""}.`}
-      </p>
+      <p className="mb-2 text-sm text-ink-2">{packs.words}</p>
       <table className="w-full" data-cells>
         <thead>
           <tr className="border-b border-line text-left text-sm text-ink-2">

@@ -15,7 +15,7 @@ export function PieceCard({ card, onMadeOn }: { card: BatchCard; onMadeOn: (type
       </p>
       <p className="mt-2 print:mt-0.5">{card.ingredients}.</p>
       <p className="mt-2 font-semibold print:mt-0.5">{card.allergens}</p>
-      {card.to_say && <p className="mt-1">{card.to_say}</p>}
+      {card.mind && <p className="mt-1">{card.mind}</p>}
       {card.keeping && <p className="mt-1 text-sm text-ink-2">{card.keeping}</p>}
       <div className="no-print mt-3 w-48" data-cells>
         <Cell showLabel label="Made on" value={card.made_on} placeholder="30 November" onCommit={onMadeOn} />

@@ -9,7 +9,7 @@ import { usualGearQuery } from "./kitchenApi";
 
 type CellName = "length" | "width" | "depth" | "volume" | "cavities";
 
-export const KINDS: readonly (readonly [GearKind, string])[] = [
+const KINDS: readonly (readonly [GearKind, string])[] = [
   ["pan", "Pan or frame"],
   ["mould", "Mould"],
   ["cup", "Lined cups"],
@@ -17,14 +17,13 @@ export const KINDS: readonly (readonly [GearKind, string])[] = [
   ["cutter", "Cutter"],
   ["bowl", "Bowl"],
 ];
-const SHAPES: readonly (readonly [GearShape, string])[] = [
-  ["rectangle", "straight"],
-  ["round", "round"],
-  ["half sphere", "half sphere"],
-  ["tapered cup", "wider above"],
-  ["other", "other"],
-];
-const OF_CAVITIES: readonly GearKind[] = ["mould", "cup"];
+const SHAPES: Record<GearShape, string> = {
+  rectangle: "straight",
+  round: "round",
+  "half sphere": "half sphere",
+  "tapered cup": "wider above",
+  other: "other",
+};
 const CELLS: readonly (readonly [CellName, string])[] = [
   ["length", "Long or across"],
   ["width", "Wide"],
@@ -99,9 +98,7 @@ interface RowProps {
 }
 
 function Row({ gear, seen, onEdit, onRemove }: RowProps) {
-  const shapes = OF_CAVITIES.includes(gear.kind)
-    ? SHAPES
-    : SHAPES.filter(([shape]) => shape === "rectangle" || shape === "round");
+  const shapes = seen?.shapes ?? [gear.shape];
   return (
     <>
       <tr className="align-top">
@@ -113,11 +110,11 @@ function Row({ gear, seen, onEdit, onRemove }: RowProps) {
           />
         </td>
         <td className="py-1 pl-2">
-          {gear.kind !== "scoop" && (
+          {shapes.length > 1 && (
             <Select
               label={`Inside of ${gear.name}`}
               value={gear.shape}
-              options={shapes}
+              options={shapes.map((shape) => [shape, SHAPES[shape]] as const)}
               onChoose={(shape) => onEdit({ shape })}
             />
           )}
@@ -144,7 +141,7 @@ function Row({ gear, seen, onEdit, onRemove }: RowProps) {
         <td colSpan={8} className="pb-1.5 text-sm text-ink-2">
           <span className="flex flex-wrap items-center gap-x-4">
             {seen?.words && <span>{seen.words}</span>}
-            {gear.kind === "mould" && (
+            {seen?.may_be_halves && (
               <label className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
@@ -170,20 +167,7 @@ function AddGear({ onAdd }: { onAdd: (gear: Gear) => void }) {
   const usual = (data ?? []).filter(({ gear }) => gear.kind === kind);
   const add = (chosen: string) => {
     const found = usual.find(({ gear }) => gear.id === chosen);
-    const name = KINDS.find(([one]) => one === kind)?.[1] ?? kind;
-    const blank: Gear = {
-      id: "",
-      name: `My ${name.toLowerCase()}`,
-      kind,
-      shape: kind === "scoop" ? "other" : kind === "bowl" ? "round" : "rectangle",
-      length: "",
-      width: "",
-      depth: "",
-      volume: "",
-      cavities: "",
-      halves: false,
-    };
-    onAdd({ ...(found?.gear ?? blank), id: freshId("gear") });
+    if (found) onAdd({ ...found.gear, id: freshId("gear") });
   };
   return (
     <div className="flex flex-wrap items-end gap-2">
@@ -194,11 +178,8 @@ function AddGear({ onAdd }: { onAdd: (gear: Gear) => void }) {
         value=""
         empty="Choose a size …"
         className="w-72"
-        options={[
-          ...usual.map(({ gear, words }) => [gear.id, words ? `${gear.name}: ${words}` : gear.name] as const),
-          ["own", "One of my own size"] as const,
-        ]}
-        onChoose={(chosen) => chosen && add(chosen)}
+        options={usual.map(({ gear, words, note }) => [gear.id, `${gear.name}: ${words || note}`] as const)}
+        onChoose={add}
       />
     </div>
   );

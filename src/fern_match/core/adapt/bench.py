@@ -10,6 +10,7 @@ from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate import SMALL_ROLES
 from fern_match.core.study.reading import StudyReading
 
+_MILK = "whole-milk"
 _RICH = {"sugars": 0.15, "added sugars": 0.02}  # from which an ingredient is not worth trying [g/g]
 _RICH_NET = 0.45  # the same of net carbohydrate
 _BY_DEGREES = frozenset({"reduced-sugar", "at-most-sugars"})  # what is rich in sugar may still be used
@@ -71,6 +72,12 @@ class Bench:
     def of_animals(self) -> bool:
         """Whether a rule keeps milk out."""
         return any(rule.excludes == "animal" or rule.excluded == "milk" for rule in self.rules)
+
+    @property
+    def without_milk(self) -> bool:
+        """Whether a rule leaves out plain milk, for whatever of it."""
+        milk = self.pantry.by_id.get(_MILK)
+        return milk is not None and any(rule.forbids(milk) for rule in self.rules)
 
     def allowed(self, food: Ingredient, system: System | None, *, rich: bool = False, asking: bool = False) -> bool:
         """Whether an ingredient may be used in a proposal of a system.

@@ -25,7 +25,6 @@ _DRY = 6.0  # g water in 100 g: more makes a coat seize
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
 _TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
 _MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are priced
-_NO_MILK_SUGAR = "lactose-free"  # the set; plants that are labelled vegan are free of it
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
@@ -249,7 +248,7 @@ class _Offer:
     def _may(self, food: Ingredient, *, rich: bool) -> bool:
         """Whether an ingredient may be used by the rules, and goes with the system and with a layer that keeps its sugar."""
         instead_of_sugar = food.category in _INSTEAD_OF_SUGAR or food.polyol_kind is not None
-        called_for = self.for_vegans or any(rule.excluded == _NO_MILK_SUGAR for rule in self.bench.rules)
+        called_for = self.for_vegans or self.bench.without_milk
         needless = food.id.startswith(_LABELLED_VEGAN) and not called_for  # its like is on offer
         if self.family.traits.glass and instead_of_sugar and not self._of_glass(food):
             return False

@@ -4,8 +4,8 @@ Belongs here: how much to make and weigh out, for every step that says grams of 
 is. Imitate `scale.py`.
 """
 
-from fern_match.core.batch.asked import read_pieces
-from fern_match.core.batch.card import card_of
+from fern_match.core.batch.asked import bowls, fitting_gear, read_pieces
+from fern_match.core.batch.card import Card, card_of
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.coats import coat_words
 from fern_match.core.batch.cues import ERROR, cue_for
@@ -25,6 +25,7 @@ __all__ = [
     "BatchLayer",
     "BatchPlan",
     "BatchReading",
+    "Card",
     "Caution",
     "CavityPlan",
     "CutPlan",
@@ -42,10 +43,12 @@ __all__ = [
     "WeighedOut",
     "WeightHere",
     "batch_of",
+    "bowls",
     "card_of",
     "cautions",
     "coat_words",
     "cue_for",
+    "fitting_gear",
     "off_g",
     "pieces_of",
     "read_batch",

@@ -8,11 +8,12 @@ from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.day import COLDEST_C, WARMEST_C
 from fern_match.core.batch.dipping import depth_for, spare_g
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
-from fern_match.core.batch.portion import NoPortion, Piece, Portions
+from fern_match.core.batch.portion import NoPortion, Piece, Portions, checked_pieces
 from fern_match.core.batch.portions import by_amount, by_cutter, by_scoop, by_whole
-from fern_match.core.batch.scale import scaled
-from fern_match.core.batch.slab import in_pan
+from fern_match.core.batch.scale import Batch, scaled
+from fern_match.core.batch.slab import cut_for, in_pan
 from fern_match.core.batch.stock import stock
+from fern_match.core.food.together import listed
 from fern_match.core.formulate import Formula
 from fern_match.core.kitchen import GearKind, GearReading, KitchenReading
 from fern_match.core.measures import (
@@ -29,15 +30,18 @@ from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.study.reading import StudyReading
 
 MOST_GEAR = 200
+_TOLD_MM = 0.2
 _DRIEST_PCT = 5.0
 _MOST_BREAKS = 0.5
 _MOST_CUT_MM, _MOST_SHELL_MM = 600.0, 20.0
-_KINDS = {
-    PlanBy.PAN: (GearKind.PAN,),
-    PlanBy.MOULD: (GearKind.MOULD, GearKind.CUP),
-    PlanBy.SCOOP: (GearKind.SCOOP,),
-    PlanBy.CUTTER: (GearKind.CUTTER,),
+_BY_GEAR = {  # what each way is made in, and what it is called
+    PlanBy.PAN: ((GearKind.PAN,), "which pan"),
+    PlanBy.MOULD: ((GearKind.MOULD, GearKind.CUP), "which mould or cups"),
+    PlanBy.SCOOP: ((GearKind.SCOOP,), "which scoop"),
+    PlanBy.CUTTER: ((GearKind.CUTTER,), "which cutter"),
 }
+_OF_A_LAYER = {PlanBy.SCOOP: "which layer it portions", PlanBy.CUTTER: "which layer is rolled out", PlanBy.AMOUNT: "which layer"}
+_OF_PIECES = {PlanBy.PIECES, PlanBy.SCOOP, PlanBy.CUTTER}
 
 
 def read_pieces(typed: str, comma: Comma) -> Typed:
@@ -84,6 +88,25 @@ def _humidity(read: Typed) -> Typed:
     return replace(read, value=None, problem=f"{read.value:g} % was read; the air of a room has {_DRIEST_PCT:g} to 100 %.")
 
 
+def fitting_gear(plan: BatchPlan, kitchen: KitchenReading) -> tuple[GearReading, ...]:
+    """The kitchen's gear that a plan can be made in, the way it goes by."""
+    kinds = _BY_GEAR[plan.by][0] if plan.by in _BY_GEAR else ()
+    return tuple(one for one in kitchen.gear if one.gear.kind in kinds)
+
+
+def bowls(kitchen: KitchenReading) -> tuple[GearReading, ...]:
+    """The kitchen's bowls."""
+    return tuple(one for one in kitchen.gear if one.gear.kind is GearKind.BOWL)
+
+
+@dataclass(frozen=True, slots=True)
+class Dip:
+    """What is left of a coat in its bowl."""
+
+    spare_g: Mapping[str, float]  # by layer
+    words: str  # empty where nothing is dipped
+
+
 @dataclass(frozen=True, slots=True)
 class Asked:
     """A plan with all that it needs to be answered."""
@@ -93,6 +116,8 @@ class Asked:
     formula: Formula
     reading: StudyReading
     kitchen: KitchenReading
+    left_on_tools: Mapping[str, float]  # layer -> share that stays on tools [g/g]; the usual one elsewhere
+    in_house: Mapping[str, Typed]  # ingredient -> as read [g]
 
     @property
     def piece(self) -> Piece:
@@ -100,131 +125,141 @@ class Asked:
         build = {one.id: one for one in self.reading.study.layers}
         return Piece(self.formula, build, self.reading.pantry, self.reading.families)
 
-    def portions(self, left_on_tools: Mapping[str, float], in_house: Mapping[str, Typed]) -> Portions | None:
+    @property
+    def usual_cut(self) -> tuple[float, float, float] | None:
+        """Length and width that make a coated piece as large as was measured, and its coat [mm]; None where nobody measured."""
+        box = self.reading.size.box_mm
+        return cut_for(self.piece, box) if box is not None else None
+
+    @property
+    def cut(self) -> tuple[float, float] | None:
+        """How long and wide a piece is cut [mm]: as typed, else as usual; None where neither says."""
+        usual = self.usual_cut
+        sides = (self._value("cut_length"), self._value("cut_width"))
+        long, wide = (own or (usual[at] if usual is not None else None) for at, own in enumerate(sides))
+        return (long, wide) if long is not None and wide is not None else None
+
+    def waits(self) -> str:
+        """What is still to say before there is a batch; empty where nothing is.
+
+        Raises:
+            NoPortion: its gear is not in the kitchen any more.
+        """
+        by, said = self.plan.by, {key: one.value is not None for key, one in self.cells.items()}
+        asked = [
+            (by in _BY_GEAR and self._gear() is None, _BY_GEAR.get(by, ((), ""))[1]),
+            (by is PlanBy.PAN and self.cut is None, "how long and wide a piece is cut"),
+            (by in _OF_A_LAYER and not self.plan.portioned, _OF_A_LAYER.get(by, "")),
+            (by is PlanBy.WHOLE and not self.plan.whole, "which ingredient"),
+            (by in {PlanBy.AMOUNT, PlanBy.WHOLE} and not said["amount"], "how much of it"),
+            (by in _OF_PIECES and not said["pieces"], "how many pieces"),
+            (by is PlanBy.PAN and self.plan.keeps is Keeps.AMOUNTS and not said["pieces"], "for how many pieces the amounts are"),
+            (
+                by is PlanBy.HOUSE and all(one.value is None for one in self.in_house.values()),
+                "what is in the house, in the list to have ready",
+            ),
+        ]
+        missing = [words for lacks, words in asked if lacks]
+        return f"Say {listed(missing)}, and the grams follow." if missing else ""
+
+    def portions(self, dip: Dip) -> Portions | None:
         """How many pieces and how large; None while something is to say.
 
         Args:
-            left_on_tools: Layer id -> share that stays on tools [g/g]; the usual one elsewhere.
-            in_house: Ingredient id -> amount in the house as read [g].
+            dip: What is left of a coat, for what the house is enough for.
 
         Raises:
             NoPortion: the gear cannot give a piece, or is not in the kitchen any more.
         """
-        plan, pieces = self.plan, self._with_spare(self._whole("pieces"))
+        if self.waits():
+            return None
+        plan, piece, gear, wanted = self.plan, self.piece, self._gear(), self._whole("pieces")
+        filled, amount = self._whole("gear_count"), self._value("amount") or 0.0
         match plan.by:
-            case PlanBy.PIECES:
-                return Portions(pieces=pieces, words=self._spare_words(pieces)) if pieces is not None else None
-            case PlanBy.PAN:
-                return self._pan(pieces)
-            case PlanBy.MOULD:
-                mould = self._gear()
-                if mould is None:
-                    return None
-                spoons = self.kitchen.kitchen.measures
-                rounds = self._count(mould.pieces, pieces)
-                made = in_mould(self.piece, mould, rounds, self._mm("shell"), self._mm("cap"), spoons)
-                return self._as_many(made, pieces, mould.pieces, rounds)
-            case PlanBy.SCOOP:
-                scoop = self._gear()
-                if scoop is None or pieces is None or not plan.portioned:
-                    return None
-                return by_scoop(self.piece, scoop, plan.portioned, pieces)
-            case PlanBy.CUTTER:
-                cutter = self._gear()
-                if cutter is None or pieces is None or not plan.portioned:
-                    return None
-                return by_cutter(self.piece, cutter, plan.portioned, pieces, self._mm("rolled"))
+            case PlanBy.PAN if gear is not None and self.cut is not None:
+                trim = self._value("trim") or 0.0
+                made = in_pan(piece, gear, self.cut, trim, pans=filled, wanted=wanted, keeps=plan.keeps)
+                return replace(made, words=(*made.words, *self._cut_words()))
+            case PlanBy.MOULD if gear is not None:
+                measures = self.kitchen.kitchen.measures
+                return in_mould(piece, gear, self._value("shell"), self._value("cap"), measures, moulds=filled, wanted=wanted)
+            case PlanBy.SCOOP if gear is not None and wanted is not None:
+                return by_scoop(piece, gear, plan.portioned, wanted)
+            case PlanBy.CUTTER if gear is not None and wanted is not None:
+                return by_cutter(piece, gear, plan.portioned, wanted, self._value("rolled"))
             case PlanBy.AMOUNT:
-                grams = self.cells["amount"].value
-                if grams is None or not plan.portioned:
-                    return None
-                one = scaled(self.formula, 1, left_on_tools, self.reading.pantry, self.reading.families)
-                share = next((layer.left_on_tools for layer in one.layers if layer.layer_id == plan.portioned), 0.0)
-                return by_amount(self.piece, plan.portioned, grams, share)
+                layer = next((one for one in self._scaled(1).layers if one.layer_id == plan.portioned), None)
+                return by_amount(piece, plan.portioned, amount, layer.left_on_tools if layer is not None else 0.0)
             case PlanBy.WHOLE:
-                return self._whole_units(left_on_tools)
+                line = next((one for one in self._scaled(1).shopping if one.ingredient_id == plan.whole), None)
+                return by_whole(line.name, amount, line.grams) if line is not None else by_whole(plan.whole, amount, 0.0)
             case PlanBy.HOUSE:
-                return self._house(left_on_tools, in_house)
+                return self._house(dip)
+        return self._pieces(wanted or 1)
 
-    def dipped(self, portions: Portions) -> tuple[dict[str, float], str]:
-        """What must be left of each coat in its bowl after the last piece [g], and what that means, in words.
-
-        Args:
-            portions: What is made.
+    def dip(self) -> Dip:
+        """What must be left of the outermost coat in its bowl after the last piece.
 
         Raises:
             NoPortion: the bowl's size is not known, or it is not in the kitchen any more.
         """
-        plan = self.plan
         coats = [one for one in self.formula.layers if self.piece.is_coat(one) and one.finished_g > 0]
-        if not plan.dip_bowl or not coats or portions.cavity is not None:
-            return {}, ""
-        bowl = self._named(plan.dip_bowl)
-        area = bowl.area_cm2
+        if not self.plan.dip_bowl or not coats or self.plan.by is PlanBy.MOULD:
+            return Dip({}, "")
+        bowl = self._named(self.plan.dip_bowl)
+        name, area, box, typed = bowl.gear.name, bowl.area_cm2, self.reading.size.box_mm, self._value("dip_depth")
         if area is None:
-            raise NoPortion(f"{bowl.gear.name}: {bowl.problem or 'its size is to say.'}")
-        box = self.reading.size.box_mm
-        typed = self._mm("dip_depth")
+            raise NoPortion(f"{name}: {bowl.problem or 'its size is to say.'}")
+        if box is not None and not bowl.takes(box[0], box[1]):
+            return Dip({}, f"A piece of {box[0]:.0f} × {box[1]:.0f} mm does not lie in {name}: choose a wider one to dip from.")
         depth = depth_for(box[2] if box is not None else None) if typed is None else typed
         if bowl.depth.value is not None and depth > bowl.depth.value:
-            raise NoPortion(f"{depth:g} mm of coat do not stand in {bowl.gear.name}, {bowl.depth.value:g} mm deep.")
+            raise NoPortion(f"{depth:g} mm of coat do not stand in {name}, {bowl.depth.value:g} mm deep.")
         left = spare_g(area, depth)
         how = "as said" if typed is not None else "its height and 5 mm" if box else "a usual piece and 5 mm"
-        words = (
-            f"{bowl.gear.name}: {depth:.0f} mm must stand in it for the last piece to go under ({how}), {left:.0f} g more than "
+        return Dip(
+            {coats[0].layer_id: left},
+            f"{name}: {depth:.0f} mm must stand in it for the last piece to go under ({how}), {left:.0f} g more than "
             "the pieces take. Spooned over the last ones, half of that does. What is left is good for bark or the next batch, "
-            "sieved and tempered again; not where an allergen of this batch must not come."
+            "sieved and tempered again; not where an allergen of this batch must not come.",
         )
-        return {one.layer_id: left for one in coats[:1]}, words
 
-    def _pan(self, pieces: int | None) -> Portions | None:
-        pan, box = self._gear(), self.reading.size.box_mm
-        long, wide = self._mm("cut_length"), self._mm("cut_width")
-        if long is None and wide is None and box is not None:
-            long, wide = box[0], box[1]
-        if pan is None or long is None or wide is None:
-            return None
-        amounts = self.plan.keeps is Keeps.AMOUNTS
-        if amounts and pieces is None:
-            return None
-        trim = self._mm("trim") or 0.0
-        if amounts:
-            return in_pan(self.piece, pan, self._count(), (long, wide), trim, pieces)
-        each = in_pan(self.piece, pan, 1, (long, wide), trim, None).pieces
-        return in_pan(self.piece, pan, self._count(each, pieces), (long, wide), trim, None)
+    def _pieces(self, wanted: int) -> Portions:
+        """The wanted pieces, and as many more as break."""
+        made = checked_pieces(math.ceil(wanted / (1 - (self._value("breaks") or 0.0) / 100) - 1e-9))
+        return Portions(pieces=made, words=(f"{made} are made, so that {wanted} are left.",) if made > wanted else ())
 
-    def _whole_units(self, left_on_tools: Mapping[str, float]) -> Portions | None:
-        grams, key = self.cells["amount"].value, self.plan.whole
-        if grams is None or not key:
-            return None
-        one = scaled(self.formula, 1, left_on_tools, self.reading.pantry, self.reading.families)
-        takes = sum(line.grams for line in one.shopping if line.ingredient_id == key)
-        name = next((line.name for line in one.shopping if line.ingredient_id == key), key)
-        return by_whole(name, grams, takes)
+    def _cut_words(self) -> tuple[str, ...]:
+        box, usual = self.reading.size.box_mm, self.usual_cut
+        if box is None or usual is None or self.cut != usual[:2] or usual[2] < _TOLD_MM:
+            return ()
+        return (f"A coat of {usual[2]:.1f} mm all round brings that to the original’s {box[0]:.0f} × {box[1]:.0f} mm.",)
 
-    def _house(self, left_on_tools: Mapping[str, float], in_house: Mapping[str, Typed]) -> Portions | None:
-        many = scaled(self.formula, MOST_PIECES, left_on_tools, self.reading.pantry, self.reading.families)
-        found = stock(many, in_house)
+    def _house(self, dip: Dip) -> Portions:
+        many = self._scaled(MOST_PIECES, dip)
+        found = stock(many, self.in_house)
         if found.pieces is None:
-            return None
+            raise NoPortion("No piece takes anything of what is in the house.")
         if found.pieces < 1:
-            name = next((one.name.lower() for one in many.shopping if one.ingredient_id == found.scarce), "it")
+            name = next((one.name.lower() for one in many.shopping if one.ingredient_id == found.scarce), "of it")
             raise NoPortion(f"There is not enough {name} in the house for one piece.")
         words = "By what is in the house; what nobody looked for counts as there."
         return Portions(pieces=min(found.pieces, MOST_PIECES), words=(words,))
 
+    def _scaled(self, pieces: int, dip: Dip | None = None) -> Batch:
+        spare = dip.spare_g if dip is not None else None
+        return scaled(self.formula, pieces, self.left_on_tools, self.reading.pantry, self.reading.families, spare_g=spare)
+
     def _gear(self) -> GearReading | None:
-        """What the plan is made in; None while it is to choose.
+        """What the plan is made in; None while it is to choose, or where it was chosen for another way.
 
         Raises:
-            NoPortion: the kitchen does not have it any more, or it is of another kind.
+            NoPortion: the kitchen does not have it any more.
         """
-        if not self.plan.gear:
+        if not self.plan.gear or self.plan.by not in _BY_GEAR:
             return None
         found = self._named(self.plan.gear)
-        if found.gear.kind not in _KINDS[self.plan.by]:
-            return None  # chosen for another way, before
-        return found
+        return found if found in fitting_gear(self.plan, self.kitchen) else None
 
     def _named(self, gear_id: str) -> GearReading:
         found = next((one for one in self.kitchen.gear if one.gear.id == gear_id), None)
@@ -232,33 +267,9 @@ class Asked:
             raise NoPortion("What this batch was made in is not in the kitchen any more. Choose again.")
         return found
 
-    def _count(self, each: int = 1, pieces: int | None = None) -> int:
-        """How many of the gear are filled: as said, else as many as the pieces that are wanted take, else one."""
-        said = self._whole("gear_count")
-        return said if said is not None else 1 if pieces is None else max(1, math.ceil(pieces / each))
-
-    def _as_many(self, made: Portions, pieces: int | None, each: int, rounds: int) -> Portions:
-        """As many pieces as are wanted, where rounds followed from them; the last round may stay part empty."""
-        if pieces is None or self._whole("gear_count") is not None or pieces >= made.pieces:
-            return made
-        last = pieces - each * (rounds - 1)
-        filled = f"Filled {rounds} times, the last time {last} of {each}." if rounds > 1 else f"{last} of {each} are filled."
-        return replace(made, pieces=pieces, words=(*made.words, filled))
-
-    def _with_spare(self, pieces: int | None) -> int | None:
-        """So many made that the wanted ones are left once some broke."""
-        lost = (self.cells["breaks"].value or 0.0) / 100
-        if pieces is None or self.plan.by is not PlanBy.PIECES:
-            return pieces
-        return min(MOST_PIECES, math.ceil(pieces / (1 - lost) - 1e-9))
-
-    def _spare_words(self, made: int) -> tuple[str, ...]:
-        wanted = self._whole("pieces")
-        return (f"{made} are made, so that {wanted} are left.",) if wanted is not None and made > wanted else ()
+    def _value(self, field: str) -> float | None:
+        return self.cells[field].value
 
     def _whole(self, field: str) -> int | None:
-        value = self.cells[field].value
+        value = self._value(field)
         return int(value) if value is not None else None
-
-    def _mm(self, field: str) -> float | None:
-        return self.cells[field].value

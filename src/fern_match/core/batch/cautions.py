@@ -18,10 +18,16 @@ class Caution:
     topic: str
     sentence: str
     can_hurt: bool = True  # else it is for others to know
+    for_eaters: str = ""  # the same on the card, for whoever gets a piece
 
 
 def cautions(
-    batch: Batch, pantry: Pantry, *, allergens: Allergens | None = None, to_say: Sequence[str] = ()
+    batch: Batch,
+    pantry: Pantry,
+    *,
+    allergens: Allergens | None = None,
+    to_say: Sequence[str] = (),
+    broken: Sequence[str] = (),
 ) -> tuple[Caution, ...]:
     """What to mind with this batch, most dangerous first.
 
@@ -30,6 +36,7 @@ def cautions(
         pantry: Compositions.
         allergens: Of its version, with what the original's label declares; by its lines alone where None.
         to_say: What must be said to whoever gets a piece.
+        broken: What of its version's rules a piece breaks as it comes out.
     """
     held = allergens or batch.allergens
     foods = [pantry[line.ingredient_id] for line in batch.shopping if line.ingredient_id in pantry]
@@ -42,21 +49,35 @@ def cautions(
                 "water within reach; add cream and butter slowly, they boil over. No children near, never taste from the pan.",
             )
         )
+    if broken:
+        found.append(Caution("No longer holds", " ".join(broken), for_eaters=" ".join(broken)))
     eggs = [food.name.lower() for food in foods if food.category == "egg" and (food.pours or not food.knows(Nutrient.WATER))]
     if eggs:
         found.append(
             Caution(
                 "Raw egg",
                 f"{' and '.join(eggs).capitalize()}: use pasteurised egg, or see by a probe that the whole mix reaches 71 °C.",
+                for_eaters=f"Made with {' and '.join(eggs)}: ask whether it was pasteurised or heated through before you give it "
+                "to small children, pregnant or frail people.",
             )
         )
     if any(food.polyol_kind == "xylitol" for food in foods):
         found.append(
-            Caution("Dogs", "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.")
+            Caution(
+                "Dogs",
+                "Xylitol can kill a dog, even a small amount. Keep pieces and scraps out of reach and say so.",
+                for_eaters="Holds xylitol: a small amount can kill a dog.",
+            )
         )
-    load = load_of(((line.ingredient_id, line.grams) for line in batch.shopping), pantry) / batch.pieces
+    eaten = (
+        (line.ingredient_id, line.grams * layer.needed_g / layer.made_g)
+        for layer in batch.layers
+        if layer.made_g > 0
+        for line in layer.ingredients
+    )
+    load = load_of(eaten, pantry) / batch.pieces
     if said := load_in_words(load, f"A piece of {batch.piece_g:.0f} g"):
-        found.append(Caution("Polyols", f"{said} Warn your tasters.", can_hurt=False))
+        found.append(Caution("Polyols", f"{said} Warn your tasters.", can_hurt=False, for_eaters=said))
     unsure = lacking(foods, _TOLERATED)
     if unsure:
         found.append(

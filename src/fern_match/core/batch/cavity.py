@@ -7,11 +7,12 @@ those of them that lie above 2 mm below the rim: pi 10^2 (3 x 12 - 10) / 3 = 2.7
 import math
 from collections.abc import Sequence
 
-from fern_match.core.batch.portion import CavityPart, CavityPlan, NoPortion, Piece, Portions, checked_pieces
+from fern_match.core.batch.portion import CavityPart, CavityPlan, NoPortion, Piece, Portions, checked_pieces, rounds_for
 from fern_match.core.food.together import listed
 from fern_match.core.formulate import FormulaLayer
 from fern_match.core.kitchen import GearReading, GearShape, inside_ml
 from fern_match.core.measures.volumes import Measures, scooped
+from fern_match.core.physics.solids import sphere_cap_cm3
 
 USUAL_SHELL_MM = 1.5  # what a filled and drained mould keeps (approximate)
 _THIN_MM = 0.8  # a shell below that breaks as it comes out of the mould (approximate)
@@ -21,10 +22,12 @@ _TOLD_SHARE = 0.02
 def in_mould(
     piece: Piece,
     mould: GearReading,
-    moulds: int,
     shell_mm: float | None,
     cap_mm: float | None,
     measures: Measures = Measures.METRIC,
+    *,
+    moulds: int | None = None,
+    wanted: int | None = None,
 ) -> Portions:
     """Pieces that take the size of a cavity: shell and cap of the coat, the rest filled with what is inside.
 
@@ -34,10 +37,11 @@ def in_mould(
     Args:
         piece: Of the version.
         mould: What a cavity holds known.
-        moulds: How many, or how often it is filled, 1 or more.
         shell_mm: How thick the coat is at bottom and sides [mm]; usual where None.
         cap_mm: How thick it closes the cavity [mm]; as the shell where None; 0 leaves it open.
         measures: Whose spoons.
+        moulds: How many, or how often it is filled; where None as often as the wanted pieces take.
+        wanted: How many pieces; as many as it holds where None, or where it is said how often it is filled.
 
     Raises:
         NoPortion: nothing is known of the cavity, or the shell or what goes in by the piece fills it.
@@ -73,7 +77,8 @@ def in_mould(
     for group, ml in ((coats, coat_ml), (rest, filling_ml - whole_ml)):
         now = sum(piece.cm3(one) for one in group)
         factors.update(dict.fromkeys((one.layer_id for one in group), ml / now if now > 0 else 1.0))
-    pieces = mould.pieces * moulds
+    filled = rounds_for(mould.pieces, moulds, wanted)
+    pieces = mould.pieces * filled if moulds is not None or wanted is None else wanted
     parts = tuple(
         CavityPart(
             layer_id=one.layer_id,
@@ -88,7 +93,7 @@ def in_mould(
     return Portions(
         pieces=checked_pieces(pieces),
         factors=factors,
-        words=_cavity_words(mould, moulds, parts, piece, shell, cap, bool(coats), level is not None),
+        words=_cavity_words(mould, filled, pieces, parts, piece, shell, cap, bool(coats), level is not None),
         cavity=CavityPlan(
             shape=mould.gear.shape.value,
             top_mm=mould.length.value,
@@ -127,7 +132,7 @@ def _shell_ml(mould: GearReading, shell: float, cap: float) -> float | None:
         if shape is GearShape.HALF_SPHERE:
             radius = top / 2 - shell
             level = max(0.0, min(radius, sunk))
-            return _sphere_below(radius, level) if radius > 0 else 0.0
+            return sphere_cap_cm3(math.sqrt(radius**2 - level**2), radius - level) if radius > 0 else 0.0
         high = (depth or 0.0) - shell - sunk
         if high <= 0:
             return 0.0
@@ -140,12 +145,6 @@ def _shell_ml(mould: GearReading, shell: float, cap: float) -> float | None:
     return (1 - inside(cap) / whole) * (mould.holds_ml or whole)
 
 
-def _sphere_below(radius: float, sunk: float) -> float:
-    """What a half sphere, its rim up, holds below a level [mL]."""
-    high = radius - sunk
-    return math.pi * high**2 * (3 * radius - high) / 3 / 1000
-
-
 def _share(piece: Piece, coats: Sequence[FormulaLayer], layers: Sequence[FormulaLayer]) -> float:
     return sum(piece.cm3(one) for one in coats) / sum(piece.cm3(one) for one in layers)
 
@@ -153,6 +152,7 @@ def _share(piece: Piece, coats: Sequence[FormulaLayer], layers: Sequence[Formula
 def _cavity_words(
     mould: GearReading,
     moulds: int,
+    pieces: int,
     parts: Sequence[CavityPart],
     piece: Piece,
     shell: float,
@@ -165,6 +165,9 @@ def _cavity_words(
     filled = f"{moulds} × {mould.gear.name}" if moulds > 1 else mould.gear.name
     each = f"{mould.pieces} pieces{' each' if moulds > 1 else ''}{halves}"
     words = [f"{filled}: {each}, {weighs:.3g} g a piece instead of {meant:.3g} g."]
+    last = pieces - mould.pieces * (moulds - 1)
+    if last < mould.pieces:
+        words.append(f"The last time {last} of {mould.pieces} are filled.")
     if coated and by_shape:
         closed = "" if mould.gear.halves else f", closed with {cap:g} mm" if cap > 0 else ", left open"
         words.append(f"Shell of {shell:g} mm{closed}.")
@@ -181,9 +184,7 @@ def _cavity_words(
         if meant > 0 and abs(share_now.get(one.layer_id, 0.0) - one.meant_g / meant) > _TOLD_SHARE
     ]
     if changed:
-        words.append(
-            f"Of the piece: {'; '.join(changed)}. Rules are held for the piece as it comes out; the label stays the version’s."
-        )
+        words.append(f"Of the piece: {'; '.join(changed)}. The label below stays the version’s.")
     loose = [one.name for one in piece.formula.layers if piece.is_whole(one) and one.finished_g > 0]
     if loose:
         words.append(f"{listed(loose)} by the piece, as in the version.")

@@ -4,18 +4,23 @@ Worked example: a nougat's syrup to 121 degC is one of which a drop in cold wate
 to about 3 degC, a first try to 6.
 """
 
+from collections.abc import Mapping
 from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families
 
 ERROR = "A first try errs by about 6\u00a0°C, a trained eye by 3"
-_OF = {"condensed-milk-caramel": "condensed"}
 
 
 @cache
 def _cues() -> tuple[tuple[str, float, float, str], ...]:
     return tuple((row["of"], float(row["low_c"]), float(row["high_c"]), row["cue"]) for row in rows("cues.csv"))
+
+
+@cache
+def _kinds() -> Mapping[str, str]:
+    return {row["family"]: row["of"] for row in rows("cue_kinds.csv")}
 
 
 def cue_for(family_id: str, at_c: float, families: Families) -> str:
@@ -24,12 +29,10 @@ def cue_for(family_id: str, at_c: float, families: Families) -> str:
     Args:
         family_id: Of the layer that is boiled.
         at_c: Where it ends, as at sea level [degC].
-        families: For what a kind is a kind of.
+        families: For what it is a kind of.
 
-    Source: data/cues.csv (approximate; a calm boil).
+    Source: data/cues.csv and cue_kinds.csv (approximate; a calm boil).
     """
-    roots = {family_id, families.root_of(family_id)} if family_id in families else {family_id}
-    of = next((_OF[one] for one in sorted(roots) if one in _OF), "")
-    if not of:
-        of = "caramel" if any("caramel" in one for one in roots) else "jelly" if "fruit-jelly" in roots else "syrup"
+    root = families.root_of(family_id) if family_id in families else family_id
+    of = _kinds().get(family_id) or _kinds().get(root, "syrup")
     return next((cue for kind, low, high, cue in _cues() if kind == of and low <= at_c < high), "")

@@ -19,6 +19,7 @@ COLDEST_C, WARMEST_C = 0.0, 45.0
 _TO_TEMPER_C = 22.0  # above it tempered chocolate sets slowly and blooms (approximate)
 _TOO_WARM_C = 26.0  # above it it does not set at all (approximate)
 _DAMPER, _DRIER = 0.05, 0.15  # beyond a family's band of water activity, from which it is felt
+_SOFT_FROM = 0.4  # water activity: what is drier has nothing to lose
 _FRIDGE_C = 6.0
 _MAGNUS, _MAGNUS_C = 17.62, 243.12
 
@@ -43,32 +44,27 @@ def dew_point_c(room_c: float, humidity: float) -> float:
 
 
 def of_the_day(
-    layers: Sequence[BatchLayer], coats: frozenset[str], families: Families, room_c: float | None, humidity: float | None
+    inside: Sequence[BatchLayer], tempered: Sequence[str], families: Families, room_c: float | None, humidity: float | None
 ) -> tuple[Caution, ...]:
     """What to mind in this room; nothing of what is not known.
 
     Args:
-        layers: Of the batch.
-        coats: Ids of those that go round the others.
+        inside: Layers that meet the air until they are coated.
+        tempered: Names of coats that are to be tempered, or may have to be.
         families: For their bands of water activity.
         room_c: Of the air [degC]; None where nobody said.
         humidity: Relative [1]; None where nobody said.
     """
     said: list[str] = []
-    chocolate = [one.name for one in layers if one.layer_id in coats]
-    if room_c is not None and chocolate and room_c > _TO_TEMPER_C:
+    if room_c is not None and tempered and room_c > _TO_TEMPER_C:
         said.append(
-            f"At {room_c:.0f}\u00a0°C {listed(chocolate)} does not set on the table: work in the cool of the day, or set "
+            f"At {room_c:.0f}\u00a0°C {listed(tempered)} does not set on the table: work in the cool of the day, or set "
             "each tray in the fridge for 10 minutes at a time."
             if room_c > _TOO_WARM_C
-            else f"At {room_c:.0f}\u00a0°C {listed(chocolate)} sets slowly and may bloom: 10 minutes in the fridge help it."
+            else f"At {room_c:.0f}\u00a0°C {listed(tempered)} sets slowly and may bloom: 10 minutes in the fridge help it."
         )
     if humidity is not None:
-        bands = {
-            one.name: families[one.family].water_activity
-            for one in layers
-            if one.layer_id not in coats and one.family in families
-        }
+        bands = {one.name: families[one.family].water_activity for one in inside if one.family in families}
         known = {name: band for name, band in bands.items() if band is not None}
         damp = [name for name, (_, high) in known.items() if humidity > high + _DAMPER]
         dry = [name for name, (low, _) in known.items() if humidity < low - _DRIER and low > _SOFT_FROM]
@@ -83,6 +79,3 @@ def of_the_day(
         if dew > _FRIDGE_C:
             said.append(f"What is colder than {dew:.0f}\u00a0°C sweats: let pieces from the fridge warm up in a closed box.")
     return (Caution("Today’s room", " ".join(said), can_hurt=False),) if said else ()
-
-
-_SOFT_FROM = 0.4  # water activity: what is drier has nothing to lose

@@ -4,15 +4,18 @@ Worked example: 310 g of chocolate in packs of 200 g at 3.49: two packs, 6.98, a
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from fern_match.core.batch.scale import Batch
 from fern_match.core.batch.stock import Stock
 from fern_match.core.food import Pantry
+from fern_match.core.food.together import listed
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures import Typed, read_ingredient, read_money
 
+WATER = "water"  # comes from the tap
+_NAMED = 4
 _ENOUGH = 1e-6  # relative: the same figures summed in another order
 
 
@@ -39,7 +42,8 @@ class Packs:
 
     lines: Mapping[str, PackLine]  # by ingredient
     cost: float | None  # of those whose price is known; None where none is
-    without_price: tuple[str, ...]  # names of what is to buy and has no price
+    not_counted: tuple[str, ...]  # names of what is to buy and has no pack, no price, or no known amount
+    words: str
 
 
 def read_packs(kitchen: KitchenReading, pantry: Pantry) -> dict[str, PackReading]:
@@ -73,11 +77,10 @@ def in_packs(batch: Batch, found: Stock | None, packs: Mapping[str, PackReading]
         stock = found.lines.get(need.ingredient_id) if found is not None else None
         to_buy = need.grams if stock is None else stock.missing_g
         pack = packs.get(need.ingredient_id)
-        if to_buy <= 0:
+        if need.ingredient_id == WATER or (to_buy <= 0 and not need.unread):
             continue
-        if pack is None or pack.size.value is None:
-            if need.ingredient_id != "water":
-                lacking.append(need.name)
+        if need.unread or pack is None or pack.size.value is None:
+            lacking.append(need.name)
             continue
         count = math.ceil(to_buy / pack.size.value * (1 - _ENOUGH))
         price = pack.price.value
@@ -87,4 +90,13 @@ def in_packs(batch: Batch, found: Stock | None, packs: Mapping[str, PackReading]
         if price is None:
             lacking.append(need.name)
     known = [one.cost for one in lines.values() if one.cost is not None]
-    return Packs(lines=lines, cost=sum(known) if known else None, without_price=tuple(lacking))
+    cost = sum(known) if known else None
+    return Packs(lines=lines, cost=cost, not_counted=tuple(lacking), words=_words(cost, lacking))
+
+
+def _words(cost: float | None, lacking: Sequence[str]) -> str:
+    if cost is None:
+        return "Say how an ingredient is sold, and the packs to buy and their cost follow. Kept for all matches."
+    few = [name.partition(",")[0].lower() for name in lacking[:_NAMED]]
+    others = [f"{len(lacking) - _NAMED} more"] if len(lacking) > _NAMED else []
+    return f"Packs to buy come to {cost:.2f}" + (f"; not counted: {listed([*few, *others])}." if lacking else ".")

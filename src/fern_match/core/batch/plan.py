@@ -42,10 +42,8 @@ class BatchPlan:
     left_on_tools: Annotated[Mapping[Key, Cell], Count(400)] = told("{0}, stays on tools", keys=("layer",), factory=dict)
     # amounts by ingredient
     in_house: Annotated[Mapping[Key, Cell], Count(400)] = told("{0}, in the house", keys=("ingredient",), factory=dict)
-    # of what is worked in until it holds: what was left of the amount set out, by ingredient
-    left_over: Annotated[Mapping[Key, Cell], Count(400)] = told(
-        "{0}, left of what was set out", keys=("ingredient",), factory=dict
-    )
+    # of what is worked in until a layer holds: what was left of the amount set out
+    left_over: Annotated[Mapping[Key, Cell], Count(400)] = told("{0}, left of what was set out", keys=("layer",), factory=dict)
     breaks: Cell = told("Breaks or is tasted", default="")  # per cent of the pieces
     by: PlanBy = told("How much goes by", default=PlanBy.PIECES)
     gear: Cell = told("Made in", default="", silent="an id of the kitchen's gear; how much goes by it is told")

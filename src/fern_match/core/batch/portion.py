@@ -3,6 +3,7 @@
 Worked example: 10 g of a caramel at 1.33 g/cm3 are 7.52 cm3; a nut that lies in it adds to its height and not a layer of its own.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
@@ -170,6 +171,28 @@ def checked_pieces(pieces: int) -> int:
     if pieces > MOST_PIECES:
         raise NoPortion(f"That gives {pieces} pieces; up to {MOST_PIECES} are planned at once.")
     return pieces
+
+
+def rounds_for(each: int, said: int | None, wanted: int | None) -> int:
+    """How often gear is filled: as said, else as often as the pieces that are wanted take, else once.
+
+    Args:
+        each: Pieces that come out of it at once, 1 or more.
+        said: How many of it, or how often, the user said.
+        wanted: How many pieces are wanted.
+    """
+    return said if said is not None else 1 if wanted is None else math.ceil(wanted / each)
+
+
+def off_words(off: float, more: str = "more", less: str = "less") -> str:
+    """How far something is off: “40 % more”; empty where nobody sees it.
+
+    Args:
+        off: Relative.
+        more: What it is where it is above.
+        less: What it is where it is below.
+    """
+    return "" if abs(off) < SAME else f"{100 * abs(off):.0f}\u00a0% {more if off > 0 else less}"
 
 
 def pieces_words(count: int) -> str:

@@ -6,7 +6,7 @@ another; where 12.6 g were meant, 57 % more.
 
 import math
 
-from fern_match.core.batch.portion import SAME, NoPortion, Piece, Portions, checked_pieces, pieces_words
+from fern_match.core.batch.portion import NoPortion, Piece, Portions, checked_pieces, off_words, pieces_words
 from fern_match.core.kitchen import GearReading, GearShape
 
 _TOLD_G = 0.05
@@ -126,5 +126,5 @@ def _whole_pieces(exact: float, what: str) -> int:
 
 
 def _against(meant: float, now: float) -> str:
-    off = now / meant - 1
-    return "as meant" if abs(off) < SAME else f"{abs(off):.0%} {'more' if off > 0 else 'less'} than meant".replace("%", " %")
+    off = off_words(now / meant - 1)
+    return f"{off} than meant" if off else "as meant"

@@ -3,18 +3,19 @@
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 
-from fern_match.core.adapt import limits_held
-from fern_match.core.batch.asked import Asked, read_cells, read_pieces
+from fern_match.core.adapt import holding, limits_held
+from fern_match.core.batch.asked import Asked, Dip, read_cells, read_pieces
 from fern_match.core.batch.cautions import Caution
+from fern_match.core.batch.coats import Tempering, tempering
 from fern_match.core.batch.day import of_the_day
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
-from fern_match.core.batch.until import SetOut, set_out
+from fern_match.core.batch.until import SetOut, read_left_over, set_out
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
-from fern_match.core.formulate import Formula, FormulaLayer, Overview
+from fern_match.core.formulate import FormulaLayer, Overview, overview_of
 from fern_match.core.kitchen import KitchenReading, Tool
 from fern_match.core.measures import Typed, read_ingredient, read_percent
 from fern_match.core.measures.pieces import USUAL_PIECES
@@ -33,11 +34,14 @@ class BatchReading:
     left_on_tools: Mapping[str, Typed]
     in_house: Mapping[str, Typed]
     left_over: Mapping[str, Typed]
-    set_out: Mapping[str, SetOut]  # by ingredient: what is worked in until it holds
+    set_out: Mapping[str, SetOut]  # by layer: what is worked in until it holds
     portions: Portions | None
+    waits: str  # what is still to say before there is a batch; empty where nothing is
     problem: str  # why there is no batch in that gear; empty where there is one, or where something is still to say
+    usual_cut: tuple[float, float] | None  # length and width [mm] where nothing is typed; None where nobody measured a piece
     batch: Batch | None
-    formula: Formula  # of a piece as it comes out
+    seen: Overview  # of a piece as it comes out
+    broken: tuple[str, ...]  # what of its version's rules a piece as it comes out breaks
     stock: Stock | None
     packs: Packs | None
     dip: str  # how much coat stands in the bowl, and what is left of it; empty where nothing is dipped
@@ -48,11 +52,6 @@ class BatchReading:
     def is_coat(self, layer: FormulaLayer) -> bool:
         """Whether a layer goes round the others."""
         return layer.layer_id in self.coats
-
-    @property
-    def pieces(self) -> Typed:
-        """How many were asked for."""
-        return self.cells["pieces"]
 
 
 def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: KitchenReading) -> BatchReading:
@@ -71,24 +70,22 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         else Typed(typed, None, "g", f"The pantry holds no “{key}”, so this was not read.")
         for key, typed in plan.in_house.items()
     }
-    left_over = {
-        key: read_ingredient(typed, pantry[key], measures=measures, comma=comma, zero=True)
-        for key, typed in plan.left_over.items()
-        if key in pantry
-    }
-    asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen)
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
-    portions, problem, batch, weighed, dip = None, "", None, "", ""
+    asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen, shares, in_house)
+    portions, waits, problem, batch, weighed, dip, out = None, "", "", None, "", Dip({}, ""), seen
     try:
-        portions = asked.portions(shares, in_house)
+        waits, dip = asked.waits(), asked.dip()
+        portions = asked.portions(dip)
         if portions is not None:
-            spare, dip = asked.dipped(portions)
-            batch, out = batch_of(seen, portions.pieces, shares, reading, kitchen, portions=portions, spare_g=spare)
-            weighed = out.words
+            out = as_it_comes_out(seen, portions, reading)
+            batch, found = batch_of(out, portions.pieces, shares, reading, kitchen, trimmed=portions.trimmed, spare_g=dip.spare_g)
+            weighed = found.words if out is seen else ""
     except NoPortion as refused:
-        portions, problem = None, str(refused)
+        portions, waits, problem = None, "", str(refused)
     coats = frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one))
-    found = stock(batch, in_house) if batch is not None else None
+    left_over = read_left_over(plan.left_over, seen.formula, reading, kitchen)
+    stocked = stock(batch, in_house) if batch is not None else None
+    usual = asked.usual_cut
     return BatchReading(
         plan=plan,
         cells=asked.cells,
@@ -97,23 +94,44 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         left_over=left_over,
         set_out=set_out(batch, left_over) if batch is not None else {},
         portions=portions,
+        waits=waits,
         problem=problem,
+        usual_cut=usual[:2] if usual is not None else None,
         batch=batch,
-        formula=portioned(seen.formula, portions.factors) if portions is not None else seen.formula,
-        stock=found,
-        packs=in_packs(batch, found, read_packs(kitchen, pantry)) if batch is not None else None,
-        dip=dip,
+        seen=out,
+        broken=_broken(out, reading) if batch is not None else (),
+        stock=stocked,
+        packs=in_packs(batch, stocked, read_packs(kitchen, pantry)) if batch is not None else None,
+        dip=dip.words,
         weighed=weighed,
-        today=of_the_day(batch.layers, coats, reading.families, asked.cells["room"].value, _share(asked.cells["humidity"]))
-        if batch is not None
-        else (),
+        today=_of_the_day(batch, coats, asked) if batch is not None else (),
         coats=coats,
     )
 
 
-def _share(per_cent: Typed) -> float | None:
-    """A percentage as a share; None where there is none, or where it is nothing."""
-    return per_cent.value / 100 if per_cent.value else None
+def as_it_comes_out(seen: Overview, portions: Portions, reading: StudyReading) -> Overview:
+    """A version as its gear makes it: the same where no layer changes, else from all sides anew, held to none of its weights.
+
+    Args:
+        seen: The version.
+        portions: What its gear makes of it.
+        reading: The study, with compositions and families.
+    """
+    if all(abs(one - 1) <= SAME for one in portions.factors.values()):
+        return seen
+    return replace(overview_of(seen.version, portioned(seen.formula, portions.factors), reading), targets=())
+
+
+def _broken(seen: Overview, reading: StudyReading) -> tuple[str, ...]:
+    return tuple(said for rule in holding(seen.version, seen.formula, reading) for said in rule.broken)
+
+
+def _of_the_day(batch: Batch, coats: frozenset[str], asked: Asked) -> tuple[Caution, ...]:
+    layers, pantry, humidity = asked.formula.layers, asked.reading.pantry, asked.cells["humidity"].value
+    tempered = [one.name for one in layers if one.layer_id in coats and tempering(one, pantry)[0] is not Tempering.NEEDLESS]
+    inside = [one for one in batch.layers if one.layer_id not in coats]
+    share = humidity / 100 if humidity is not None else None
+    return of_the_day(inside, tempered, asked.reading.families, asked.cells["room"].value, share)
 
 
 def batch_of(
@@ -124,7 +142,7 @@ def batch_of(
     kitchen: KitchenReading,
     *,
     by_spoons: bool | None = None,
-    portions: Portions | None = None,
+    trimmed: Mapping[str, float] | None = None,
     spare_g: Mapping[str, float] | None = None,
 ) -> tuple[Batch, WeighedOut]:
     """A version's batch, and how it is measured out in this kitchen, within the rules that the version was adapted under.
@@ -136,7 +154,7 @@ def batch_of(
         reading: The study, with compositions and families.
         kitchen: Its scale, spoons, height and thermometer.
         by_spoons: Whether it is measured in spoons and cups; where None, whether the kitchen has no scale.
-        portions: What pieces come out as in their gear; as in the version where None.
+        trimmed: Layer id -> share of what leaves the tools that is cut away [g/g].
         spare_g: Layer id -> what is to be left in the bowl after the last piece [g].
 
     Raises:
@@ -144,26 +162,21 @@ def batch_of(
     """
     without_scale = kitchen.lacks(Tool.SCALE) if by_spoons is None else by_spoons
     step = None if without_scale else kitchen.scale_step_g
-    factors = portions.factors if portions is not None else {}
-    formula = portioned(seen.formula, factors)
-    sized = any(abs(one - 1) > SAME for one in factors.values())
+    formula = seen.formula
     batch = scaled(
         formula,
         pieces,
         left_on_tools,
         reading.pantry,
         reading.families,
-        trimmed=portions.trimmed if portions is not None else None,
+        trimmed=trimmed,
         spare_g=spare_g,
         scale_step_g=kitchen.scale_step_g,
         measures=kitchen.kitchen.measures,
         boiling_reading_c=kitchen.boils_at_reading_c,
     )
     limits = limits_held(seen.version, formula, reading, off_g(formula, pieces, step))
-    targets = () if sized else seen.targets  # a piece of another size is held to its layers' own shares only
-    out = weighed_out(batch, formula, targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
-    if sized:
-        out = replace(out, words="")
+    out = weighed_out(batch, formula, seen.targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
     return (batch if by_spoons else _with_weights(batch, out, without_scale)), out
 
 

@@ -102,6 +102,7 @@ class ShoppingLine:
     scooped: Scooped | None
     allergens: tuple[str, ...]
     allergens_known: bool  # else there may be others
+    fixed_g: float = 0.0  # of it, however many pieces are made: what is left of a dip
     uses: tuple[str, ...] = ()  # names of the layers it goes into, where they are several
     unread: bool = False  # of some of it the amount is open or was not read
 
@@ -308,10 +309,13 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
     names: dict[str, str] = {}
     unread: set[str] = set()
     uses: dict[str, dict[str, None]] = {}
+    fixed: dict[str, float] = {}
     for layer in layers:
         for one in layer.ingredients:
             uses.setdefault(one.ingredient_id, {})[layer.name] = None
             totals[one.ingredient_id] = totals.get(one.ingredient_id, 0.0) + one.grams
+            of_spare = one.grams * layer.spare_g / layer.made_g if layer.made_g > 0 else 0.0
+            fixed[one.ingredient_id] = fixed.get(one.ingredient_id, 0.0) + of_spare
             names.setdefault(one.ingredient_id, one.name)
             if one.unread:
                 unread.add(one.ingredient_id)
@@ -324,6 +328,7 @@ def _shopping(layers: tuple[BatchLayer, ...], tools: _Tools) -> tuple[ShoppingLi
             scooped=_scooped(key, grams, tools),
             allergens=tools.pantry[key].allergens if key in tools.pantry else (),
             allergens_known=key in tools.pantry and tools.pantry[key].allergens_known,
+            fixed_g=fixed[key],
             uses=tuple(uses[key]) if len(uses[key]) > 1 else (),
             unread=key in unread,
         )

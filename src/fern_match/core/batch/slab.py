@@ -8,8 +8,8 @@ are offcuts. 24 pieces' worth, 240 g, would stand 4.51 mm high in it.
 import math
 from collections.abc import Sequence
 
+from fern_match.core.batch.plan import Keeps
 from fern_match.core.batch.portion import (
-    SAME,
     Corner,
     CutPlan,
     LayerHeight,
@@ -17,13 +17,17 @@ from fern_match.core.batch.portion import (
     Piece,
     Portions,
     checked_pieces,
+    off_words,
     pieces_words,
+    rounds_for,
 )
 from fern_match.core.formulate import FormulaLayer
 from fern_match.core.kitchen import GearReading, GearShape
+from fern_match.core.physics.solids import coat_inside_box_cm3
 from fern_match.core.study.record import Place
 
 _CM2 = 100.0  # mm2 in a cm2
+_HALVINGS = 50
 
 
 def slab_heights(piece: Piece, area_cm2: float, share: float) -> tuple[LayerHeight, ...]:
@@ -45,17 +49,25 @@ def slab_heights(piece: Piece, area_cm2: float, share: float) -> tuple[LayerHeig
 
 
 def in_pan(
-    piece: Piece, pan: GearReading, pans: int, cut_mm: tuple[float, float], trim_mm: float, amounts_for: int | None
+    piece: Piece,
+    pan: GearReading,
+    cut_mm: tuple[float, float],
+    trim_mm: float,
+    *,
+    pans: int | None = None,
+    wanted: int | None = None,
+    keeps: Keeps = Keeps.THICKNESS,
 ) -> Portions:
     """Pieces cut from a slab.
 
     Args:
         piece: Of the version.
         pan: Its length and width known.
-        pans: How many, 1 or more.
         cut_mm: Length and width of a piece [mm], above 0.
         trim_mm: What is cut off each side [mm], 0 or more.
-        amounts_for: For how many pieces' amounts are poured into it; None where the thickness stays and amounts follow.
+        pans: How many; where None as many as the wanted pieces take.
+        wanted: How many pieces; as many as one pan gives where None.
+        keeps: Whether the thickness stays and amounts follow, or the amounts for the wanted pieces are poured into it.
 
     Raises:
         NoPortion: no piece fits, or the slab is higher than the pan.
@@ -68,14 +80,15 @@ def in_pan(
     corners, laid = _laid(length, width, trim_mm, cut_mm, is_round=is_round)
     if not corners:
         raise NoPortion(
-            f"No piece of {cut_mm[0]:g} × {cut_mm[1]:g} mm fits in {pan.gear.name}, {length:g} × {width:g} mm"
+            f"No piece of {cut_mm[0]:.4g} × {cut_mm[1]:.4g} mm fits in {pan.gear.name}, {length:g} × {width:g} mm"
             f"{f' with {trim_mm:g} mm off each side' if trim_mm else ''}."
         )
     per_pan = len(corners)
-    pieces = per_pan * pans
+    poured = wanted if keeps is Keeps.AMOUNTS else None
+    filled = rounds_for(per_pan, pans, wanted if poured is None else None)
     cut_cm2 = cut_mm[0] * cut_mm[1] / _CM2
     used = per_pan * cut_cm2 / area
-    share = 1.0 if amounts_for is None else amounts_for * cut_cm2 / (area * pans)
+    share = 1.0 if poured is None else poured * cut_cm2 / (area * filled)
     heights = slab_heights(piece, cut_cm2, share)
     slab = {one.layer_id for one in piece.formula.layers if not piece.is_coat(one)}
     high = sum(one.stands_mm for one in heights)
@@ -85,10 +98,10 @@ def in_pan(
             "take a larger one, or more of them."
         )
     return Portions(
-        pieces=checked_pieces(pieces),
-        factors={} if amounts_for is None else dict.fromkeys(slab, share),
+        pieces=checked_pieces(per_pan * filled),
+        factors={} if poured is None else dict.fromkeys(slab, share),
         trimmed=dict.fromkeys(slab, 1 - used),
-        words=_slab_words(pan, pans, per_pan, used, heights, share, amounts_for, laid),
+        words=(_count_words(pan, filled, per_pan, used, laid), *_height_words(heights, share, poured)),
         cut=CutPlan(
             length_mm=length,
             width_mm=width,
@@ -97,11 +110,28 @@ def in_pan(
             piece_length_mm=laid[0],
             piece_width_mm=laid[1],
             corners=tuple(Corner(x, y) for x, y in corners),
-            pans=pans,
+            pans=filled,
             used=used,
             heights=heights,
         ),
     )
+
+
+def cut_for(piece: Piece, box_mm: tuple[float, float, float]) -> tuple[float, float, float]:
+    """Length and width to cut, and the coat that is added all round [mm], so that a coated piece comes to its measured size.
+
+    Worked example: 10.5 cm3 of coat on a piece of 96 x 36 x 20 mm outside lie 0.9 mm thick; what is inside is cut 94.2 x 34.2 mm.
+
+    Args:
+        piece: Of the version.
+        box_mm: Outside length, width and height [mm], above 0.
+    """
+    coat = sum(piece.cm3(one) for one in piece.formula.layers if piece.is_coat(one))
+    low, high = 0.0, min(box_mm) / 2
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if coat_inside_box_cm3(*box_mm, middle) < coat else (low, middle)
+    return box_mm[0] - 2 * low, box_mm[1] - 2 * low, low
 
 
 def _host(piece: Piece, layer: FormulaLayer) -> str | None:
@@ -133,33 +163,24 @@ def _laid(
     return best
 
 
-def _slab_words(
-    pan: GearReading,
-    pans: int,
-    per_pan: int,
-    used: float,
-    heights: Sequence[LayerHeight],
-    share: float,
-    amounts_for: int | None,
-    laid: tuple[float, float],
-) -> tuple[str, ...]:
-    high, meant = sum(one.stands_mm for one in heights), sum(one.meant_mm for one in heights)
-    each = f"{per_pan} pieces of {laid[0]:g} × {laid[1]:g} mm"
+def _count_words(pan: GearReading, pans: int, per_pan: int, used: float, laid: tuple[float, float]) -> str:
+    each = f"{pieces_words(per_pan)} of {laid[0]:.3g} × {laid[1]:.3g} mm"
     count = f"{pans} × {pan.gear.name}: {each} each" if pans > 1 else f"{pan.gear.name}: {each}"
-    words = [f"{count}; {100 * (1 - used):.0f} % of the slab is trimmings and offcuts."]
+    return f"{count}; {100 * (1 - used):.0f}\u00a0% of the slab is trimmings and offcuts."
+
+
+def _height_words(heights: Sequence[LayerHeight], share: float, poured: int | None) -> tuple[str, ...]:
     if not heights:
-        return tuple(words)
-    if amounts_for is None or abs(share - 1) < SAME:
-        return (*words, f"The slab stands {high:.1f} mm high, as the version’s pieces do.")
-    thinner = share < 1
+        return ()
+    high, meant = sum(one.stands_mm for one in heights), sum(one.meant_mm for one in heights)
+    off = off_words(share - 1, "heavier", "lighter")
+    if poured is None or not off:
+        return (f"The slab stands {high:.1f} mm high, as the version’s pieces do.",)
     low, top = sorted((share, share**2))
-    words.append(
-        f"The amounts for {pieces_words(amounts_for)} stand {high:.1f} mm high in it instead of {meant:.1f} mm: each piece is "
-        f"{abs(1 - share):.0%} {'lighter' if thinner else 'heavier'}.".replace("%", " %")
-    )
-    words.append(
+    return (
+        f"The amounts for {pieces_words(poured)} stand {high:.1f} mm high in it instead of {meant:.1f} mm: the slab of each "
+        f"piece is {off}, its coat as in the version.",
         f"It cools and bakes sooner: {low:.2g} to {top:.2g} of the time, nearer to the latter in still air. Look early."
-        if thinner
-        else f"It takes longer to cool and bake: {low:.2g} to {top:.2g} times as long, nearer to the first in still air."
+        if share < 1
+        else f"It takes longer to cool and bake: {low:.2g} to {top:.2g} times as long, nearer to the first in still air.",
     )
-    return tuple(words)

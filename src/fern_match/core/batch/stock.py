@@ -1,7 +1,8 @@
 """What is in the house against what a batch takes.
 
 Worked example: 24 pieces take 240 g of dates; 1 1/2 metric cups at 0.62 g/mL are 375 x 0.62 = 232.5 g, so 7.5 g are missing and
-the dates are enough for floor(24 x 232.5 / 240) = 23 pieces. A cup errs by 10 %, 209 to 256 g: whether they are enough is unsure.
+the dates are enough for floor(24 x 232.5 / 240) = 23 pieces.
+What a dip leaves in the bowl is taken off both first. A cup errs by 10 %, 209 to 256 g: whether they are enough is unsure.
 """
 
 import math
@@ -42,11 +43,11 @@ def stock(batch: Batch, have: Mapping[str, Typed]) -> Stock:
     lines = {}
     for need in batch.shopping:
         found = have.get(need.ingredient_id)
-        if found is None or found.value is None or need.grams <= 0:
+        if found is None or found.value is None or need.grams <= need.fixed_g:
             continue
         lines[need.ingredient_id] = StockLine(
             missing_g=max(0.0, need.grams - found.value),
-            pieces=math.floor(batch.pieces * found.value / need.grams * (1 + _ENOUGH)),
+            pieces=max(0, math.floor(batch.pieces * (found.value - need.fixed_g) / (need.grams - need.fixed_g) * (1 + _ENOUGH))),
             unsure=found.low is not None and found.high is not None and found.low < need.grams <= found.high,
         )
     if not lines:

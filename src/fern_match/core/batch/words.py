@@ -1,17 +1,13 @@
 """What a batch waits for, or how large it is, in words."""
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
 
-from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
+from fern_match.core.batch.plan import BatchPlan, PlanBy
+from fern_match.core.batch.portion import pieces_words
 from fern_match.core.batch.scale import Batch
 from fern_match.core.batch.stock import Stock
-from fern_match.core.food.together import listed
 from fern_match.core.formulate import OriginKind, Version
 from fern_match.core.measures import Comma, read_count
-
-if TYPE_CHECKING:
-    from fern_match.core.batch.reading import BatchReading
 
 
 def batch_words(versions: int, batches: int, only: str) -> str:
@@ -49,7 +45,7 @@ def batch_line_words(plan: BatchPlan, comma: Comma, gear: Mapping[str, str]) -> 
 
 def _counted(pieces: str, comma: Comma) -> str:
     found = read_count(pieces, comma=comma).value
-    return "" if found is None else "1 piece" if found == 1 else f"{found:.0f} pieces"
+    return "" if found is None else pieces_words(int(found))
 
 
 def outdated_words(version: Version, key: str) -> str | None:
@@ -71,35 +67,3 @@ def stock_words(stock: Stock | None, batch: Batch) -> str:
     if name is None:
         return f"What was looked for is there for all {batch.pieces} pieces."
     return f"The house is enough for {stock.pieces} of {batch.pieces} pieces; first to run out: {name}."
-
-
-def waits_for(reading: "BatchReading") -> str:
-    """What is still to say before a plan is a batch; empty where it is one, or where its gear refuses."""
-    plan = reading.plan
-    if reading.portions is not None or reading.problem:
-        return ""
-    named = {key: typed.value is not None for key, typed in reading.cells.items()}
-    wanted = {
-        PlanBy.PIECES: [(named["pieces"], "how many pieces")],
-        PlanBy.PAN: [
-            (bool(plan.gear), "which pan"),
-            (named["cut_length"] and named["cut_width"], "how long and wide a piece is cut"),
-            (named["pieces"] or plan.keeps is Keeps.THICKNESS, "for how many pieces the amounts are"),
-        ],
-        PlanBy.MOULD: [(bool(plan.gear), "which mould or cups")],
-        PlanBy.SCOOP: [
-            (bool(plan.gear), "which scoop"),
-            (bool(plan.portioned), "which layer it portions"),
-            (named["pieces"], "how many pieces"),
-        ],
-        PlanBy.CUTTER: [
-            (bool(plan.gear), "which cutter"),
-            (bool(plan.portioned), "which layer is rolled out"),
-            (named["pieces"], "how many pieces"),
-        ],
-        PlanBy.AMOUNT: [(bool(plan.portioned), "which layer"), (named["amount"], "how much of it")],
-        PlanBy.WHOLE: [(bool(plan.whole), "which ingredient"), (named["amount"], "how much of it")],
-        PlanBy.HOUSE: [(False, "what is in the house, in the list to have ready")],
-    }[plan.by]
-    missing = [words for known, words in wanted if not known] or ["which of the kitchen’s gear it is made in"]
-    return f"Say {listed(missing)}, and the grams follow."

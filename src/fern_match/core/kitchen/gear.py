@@ -13,7 +13,7 @@ from typing import ClassVar
 from fern_match.core.measures.amounts import Typed, read_count, read_millilitres, read_millimetres
 from fern_match.core.measures.numbers import Comma
 from fern_match.core.measures.volumes import Measures
-from fern_match.core.physics.solids import cup_cm3, half_sphere_cm3, slab_cm3
+from fern_match.core.physics.solids import cup_cm3, cylinder_cm3, half_sphere_cm3, slab_cm3
 from fern_match.core.record import STRICT, told
 from fern_match.core.record.texts import Cell, Key, Name
 
@@ -43,6 +43,13 @@ class GearShape(StrEnum):
     HALF_SPHERE = "half sphere"
     TAPERED = "tapered cup"  # wider above
     OTHER = "other"  # as weighed with water
+
+
+_SHAPES: Mapping[GearKind, tuple[GearShape, ...]] = {
+    GearKind.MOULD: tuple(GearShape),
+    GearKind.CUP: tuple(GearShape),
+    GearKind.SCOOP: (GearShape.OTHER,),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -109,6 +116,26 @@ class GearReading:
             return length * width / _MM2 if width is not None else None
         return math.pi * (length / 2) ** 2 / _MM2 if self.gear.shape is not GearShape.OTHER else None
 
+    def takes(self, long_mm: float, wide_mm: float) -> bool:
+        """Whether a piece can lie flat in it; so taken where its sides are not known.
+
+        Args:
+            long_mm: Of the piece.
+            wide_mm: Of the piece.
+        """
+        length, width = self.length.value, self.width.value
+        if length is None:
+            return True
+        if self.gear.shape is not GearShape.RECTANGLE:
+            return math.hypot(long_mm, wide_mm) <= length
+        sides = sorted((length, length if width is None else width))
+        return all(one <= side for one, side in zip(sorted((long_mm, wide_mm)), sides, strict=True))
+
+    @property
+    def shapes(self) -> tuple[GearShape, ...]:
+        """Shapes that gear of its kind comes in."""
+        return _SHAPES.get(self.gear.kind, (GearShape.RECTANGLE, GearShape.ROUND))
+
     @property
     def shape_ml(self) -> float | None:
         """What it holds by its shape [mL]; None where the shape does not say."""
@@ -140,11 +167,6 @@ class GearReading:
         if by_shape and measured and abs(measured / by_shape - 1) > _APART:
             return f"By its sizes it holds {by_shape:.3g} mL, as measured {measured:.3g} mL: what was measured counts."
         return None
-
-    @property
-    def usable(self) -> bool:
-        """Whether a batch can be made by it."""
-        return not self._missing()
 
     @property
     def words(self) -> str:
@@ -191,7 +213,7 @@ def inside_ml(shape: GearShape, length_mm: float | None, width_mm: float | None,
     if depth_mm is None:
         return None
     if shape is GearShape.ROUND:
-        return cup_cm3(length_mm / 2, length_mm / 2, depth_mm)
+        return cylinder_cm3(length_mm, depth_mm)
     if width_mm is None or shape is GearShape.OTHER:
         return None
     if shape is GearShape.TAPERED:

@@ -67,24 +67,6 @@ def cup_cm3(top_mm: float, bottom_mm: float, height_mm: float) -> float:
     return math.pi * height_mm * (top_mm**2 + top_mm * bottom_mm + bottom_mm**2) / 3 / _MM3
 
 
-def cup_side_mm2(top_mm: float, bottom_mm: float, height_mm: float) -> float:
-    """The side of a cup, without bottom [mm2].
-
-    Args:
-        top_mm: Radius above, 0 to 10,000.
-        bottom_mm: Radius below, 0 to 10,000.
-        height_mm: 0 to 10,000.
-
-    Raises:
-        OutOfRange: a length is outside.
-
-    >>> round(cup_side_mm2(20, 15, 15), 2)
-    1738.55
-    """
-    _check(top_mm, bottom_mm, height_mm)
-    return math.pi * (top_mm + bottom_mm) * math.hypot(top_mm - bottom_mm, height_mm)
-
-
 def half_sphere_cm3(radius_mm: float) -> float:
     """Half a sphere [cm3].
 
@@ -118,29 +100,13 @@ def sphere_cap_cm3(base_mm: float, height_mm: float) -> float:
     return math.pi * height_mm * (3 * base_mm**2 + height_mm**2) / 6 / _MM3
 
 
-def coat_outside_box_cm3(length_mm: float, width_mm: float, height_mm: float, coat_mm: float) -> float:
-    """An even coat round a box, its edges rounded [cm3].
-
-    Args:
-        length_mm: Of what is coated, 0 to 10,000.
-        width_mm: 0 to 10,000.
-        height_mm: 0 to 10,000.
-        coat_mm: How thick, 0 to 10,000.
-
-    Raises:
-        OutOfRange: a length is outside.
-
-    >>> round(coat_outside_box_cm3(50, 20, 15, 1.2), 3)
-    5.312
-    """
-    _check(length_mm, width_mm, height_mm, coat_mm)
-    faces = 2 * (length_mm * width_mm + length_mm * height_mm + width_mm * height_mm)
-    edges = math.pi * (length_mm + width_mm + height_mm)
-    return (faces * coat_mm + edges * coat_mm**2 + 4 / 3 * math.pi * coat_mm**3) / _MM3
-
-
 def coat_inside_box_cm3(
-    length_mm: float, width_mm: float, height_mm: float, side_mm: float, top_mm: float, bottom_mm: float
+    length_mm: float,
+    width_mm: float,
+    height_mm: float,
+    side_mm: float,
+    top_mm: float | None = None,
+    bottom_mm: float | None = None,
 ) -> float:
     """A coat within a box's outside measures [cm3].
 
@@ -148,9 +114,9 @@ def coat_inside_box_cm3(
         length_mm: Outside, 0 to 10,000.
         width_mm: Outside, 0 to 10,000.
         height_mm: Outside, 0 to 10,000.
-        side_mm: How thick at the sides and ends, less than half of both.
-        top_mm: How thick above.
-        bottom_mm: How thick below.
+        side_mm: How thick at the sides and ends, up to half of the shorter.
+        top_mm: How thick above; as the sides where None.
+        bottom_mm: How thick below; as the sides where None.
 
     Raises:
         OutOfRange: a length is outside, or the coat leaves no room.
@@ -159,28 +125,11 @@ def coat_inside_box_cm3(
     7.058
     """
     _check(length_mm, width_mm, height_mm)
+    thick = (side_mm if top_mm is None else top_mm) + (side_mm if bottom_mm is None else bottom_mm)
     check_range("coat at the sides", side_mm, 0.0, min(length_mm, width_mm) / 2, unit="mm")
-    check_range("coat above and below", top_mm + bottom_mm, 0.0, height_mm, unit="mm")
-    inside = (length_mm - 2 * side_mm) * (width_mm - 2 * side_mm) * (height_mm - top_mm - bottom_mm)
+    check_range("coat above and below", thick, 0.0, height_mm, unit="mm")
+    inside = (length_mm - 2 * side_mm) * (width_mm - 2 * side_mm) * (height_mm - thick)
     return (length_mm * width_mm * height_mm - inside) / _MM3
-
-
-def ball_shell_cm3(radius_mm: float, shell_mm: float) -> float:
-    """A hollow ball's shell [cm3].
-
-    Args:
-        radius_mm: Outside, 0 to 10,000.
-        shell_mm: How thick, 0 to the radius.
-
-    Raises:
-        OutOfRange: a length is outside.
-
-    >>> round(ball_shell_cm3(14, 2), 3)
-    4.256
-    """
-    _check(radius_mm)
-    check_range("shell", shell_mm, 0.0, radius_mm, unit="mm")
-    return 4 / 3 * math.pi * (radius_mm**3 - (radius_mm - shell_mm) ** 3) / _MM3
 
 
 def _check(*lengths_mm: float) -> None:

@@ -1476,7 +1476,6 @@ export interface components {
             /** Outdated */
             outdated: string | null;
             plan: components["schemas"]["BatchPlan"];
-            pieces: components["schemas"]["TypedOut"];
             /** Cells */
             cells: {
                 [key: string]: components["schemas"]["TypedOut"];
@@ -1486,16 +1485,20 @@ export interface components {
             /** Problem */
             problem: string;
             portions: components["schemas"]["Portions"] | null;
+            /** Made In */
+            made_in: components["schemas"]["NamedOut"][];
+            /** Bowls */
+            bowls: components["schemas"]["NamedOut"][];
             /** Piece Names */
-            piece_names: components["schemas"]["PieceLayerOut"][];
+            piece_names: components["schemas"]["NamedOut"][];
             /** Whole Names */
             whole_names: components["schemas"]["NamedOut"][];
-            /** Piece Size */
-            piece_size: string[];
+            /** Usual Cut */
+            usual_cut: string[];
             /** Dip */
             dip: string;
             packs: components["schemas"]["Packs"] | null;
-            card: components["schemas"]["CardOut"] | null;
+            card: components["schemas"]["Card"] | null;
             /** Left On Tools */
             left_on_tools: {
                 [key: string]: components["schemas"]["TypedOut"];
@@ -1735,24 +1738,24 @@ export interface components {
             breaches: components["schemas"]["Breach"][];
         };
         /**
-         * CardOut
-         * @description For whoever gets a piece: what is in it, what to mind, how to keep it.
+         * Card
+         * @description What stands on it; made at home, and no label for sale.
          */
-        CardOut: {
+        Card: {
             /** Name */
             name: string;
             /** Made On */
             made_on: string;
+            /** Weighs */
+            weighs: string;
             /** Ingredients */
             ingredients: string;
             /** Allergens */
             allergens: string;
-            /** To Say */
-            to_say: string;
+            /** Mind */
+            mind: string;
             /** Keeping */
             keeping: string;
-            /** Weighs */
-            weighs: string;
         };
         /**
          * Cause
@@ -1809,6 +1812,11 @@ export interface components {
              * @default true
              */
             can_hurt: boolean;
+            /**
+             * For Eaters
+             * @default
+             */
+            for_eaters: string;
         };
         /**
          * CavityPart
@@ -2435,8 +2443,10 @@ export interface components {
             words: string;
             /** Problem */
             problem: string;
-            /** Usable */
-            usable: boolean;
+            /** Shapes */
+            shapes: components["schemas"]["GearShape"][];
+            /** May Be Halves */
+            may_be_halves: boolean;
         };
         /**
          * GearShape
@@ -3377,8 +3387,10 @@ export interface components {
             };
             /** Cost */
             cost: number | null;
-            /** Without Price */
-            without_price: string[];
+            /** Not Counted */
+            not_counted: string[];
+            /** Words */
+            words: string;
         };
         /**
          * PanelIn
@@ -3451,18 +3463,6 @@ export interface components {
             revision: number;
             /** Ids */
             ids: string[];
-        };
-        /**
-         * PieceLayerOut
-         * @description A layer of a piece.
-         */
-        PieceLayerOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Coat */
-            coat: boolean;
         };
         /**
          * PieceSize
@@ -4018,6 +4018,11 @@ export interface components {
             allergens: string[];
             /** Allergens Known */
             allergens_known: boolean;
+            /**
+             * Fixed G
+             * @default 0
+             */
+            fixed_g: number;
             /**
              * Uses
              * @default []

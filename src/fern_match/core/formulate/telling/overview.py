@@ -73,8 +73,18 @@ def overview(version: Version, reading: StudyReading, measures: Measures = Measu
         reading: The study it is held to, with compositions, the match's own where it has pinned them, and windows.
         measures: Whose spoons and cups, where an amount is typed in them.
     """
+    return overview_of(version, read_version(version, reading.pantry, measures=measures, comma=reading.comma), reading)
+
+
+def overview_of(version: Version, formula: Formula, reading: StudyReading) -> Overview:
+    """The same of a version as it was read, or as a mould or a pan makes it.
+
+    Args:
+        version: As kept.
+        formula: Of one piece.
+        reading: The study it is held to, with compositions, the match's own where it has pinned them, and windows.
+    """
     pantry, families = reading.pantry, reading.families
-    formula = read_version(version, pantry, measures=measures, comma=reading.comma)
     per_100_g = rows_per_100_g(formula, reading.study.region, pantry)
     used = [
         pantry[one.ingredient_id]
