@@ -74,7 +74,7 @@ def test_the_frame_tells_all_that_stands_round_a_step(client: TestClient, match_
     """Name, path, layers with their looks, the rows in sight, undo."""
     frame = client.get(f"/api/matches/{match_id}/frame").json()
     assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 g · EU label", "Per 100 g")
-    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "adapt", "batch"]
+    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "adapt", "batch", "cook"]
     assert [(layer["layer_id"], layer["family_name"]) for layer in frame["layers"]] == [
         ("coat", "Milk chocolate coat"),
         ("caramel", "Soft caramel, cream school"),
@@ -471,7 +471,7 @@ def test_an_odd_address_is_a_page(tmp_path: Path, path: str) -> None:
         b'{"format": "fern-match", "version": 2, "study": {"name": "x", "name": "y"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "pinned": [{"id": "a", "sweetness": NaN}]}',
         b'{"format": "fern-match", "version": 1, "study": []}',
-        b'{"format": "fern-match", "version": 5, "study": {"name": "x"}}',
+        b'{"format": "fern-match", "version": 6, "study": {"name": "x"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "batches": [{"id": "b", "version": "gone"}]}',
         b'{"format": "fern-match", "version": 3, "study": {"name": "x"}, "pinned": [{"id": "a", "name": "a", "category": "c",'
         b' "per_100_g": {"water_g": 1e308}}]}',

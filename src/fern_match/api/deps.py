@@ -20,6 +20,7 @@ from fern_match.core.record.parts import PartKey
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.summary import match_line
 from fern_match.store import HOUSE, Database, Keeper, Kept
+from fern_match.store.cook_log import with_logs
 from fern_match.store.trees import house, house_revision, load, load_where
 
 STUDY = PartKey("study", "study")
@@ -56,6 +57,9 @@ class Desk:
     families: Families
     runner: Runner
     _readings: "OrderedDict[tuple[str, int, int], StudyReading]" = field(default_factory=OrderedDict)
+    planned: "OrderedDict[tuple[str, str, int, int], Any]" = field(
+        default_factory=OrderedDict
+    )  # plans of cooks: a run asks often
     _houses: dict[int, HouseNow] = field(default_factory=dict)  # the newest alone, by its revision
 
     def open(self, match_id: str, wanted: Callable[[PartKey], bool] = lambda _: False) -> Opened:
@@ -190,10 +194,10 @@ def touching(*keys: PartKey) -> Collection[PartKey]:
 
 
 def loaded(desk: Desk, match_id: str) -> Match:
-    """All of a match.
+    """All of a match, with the logs of its cooks.
 
     Raises:
         NotKnown: there is no such match.
     """
     with desk.database.reading() as session:
-        return load(session, match_id, Match).whole
+        return with_logs(session, match_id, load(session, match_id, Match).whole)

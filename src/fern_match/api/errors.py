@@ -17,6 +17,7 @@ from fern_match.core.record import NotFitting
 from fern_match.exchange import BadFile
 from fern_match.exchange.pantry_csv import BadPantryFile
 from fern_match.store import CannotKeep, Clash, NothingThere, Stale
+from fern_match.store.cook_log import LogIsFull
 from fern_match.store.database import meaning_of
 
 
@@ -48,6 +49,7 @@ STATUS: dict[type[Exception], int] = {
     Stale: 409,
     Clash: 409,
     NothingThere: 409,
+    LogIsFull: 409,
     NotReady: 409,
     WouldOverwrite: 409,
     CannotKeep: 503,

@@ -61,6 +61,7 @@ class KitchenOut(BaseModel):
     scale_step: TypedOut
     altitude: TypedOut
     boiling_reading: TypedOut
+    at_once: dict[str, TypedOut]  # cooks, burners, ovens, fridges: how many there are
     boiling_words: str
     thermometer_is_suspect: bool
     measures: tuple[MeasuresChoice, ...]
@@ -147,6 +148,7 @@ def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:
         scale_step=typed_out(reading.scale_step, kitchen.shown_in),
         altitude=typed_out(reading.altitude, kitchen.shown_in),
         boiling_reading=typed_out(reading.boiling_reading, kitchen.shown_in),
+        at_once={key: typed_out(typed, kitchen.shown_in) for key, typed in reading.at_once.items()},
         boiling_words=reading.boiling_words,
         thermometer_is_suspect=reading.thermometer_is_suspect,
         measures=measures_choices(),

@@ -1,4 +1,4 @@
-"""A match: one original with its study, its versions and its batches, as the user has them."""
+"""A match: one original with its study, its versions, its batches and its cooks, as the user has them."""
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, fields, replace
@@ -6,6 +6,7 @@ from itertools import count
 from typing import Annotated, Any, ClassVar
 
 from fern_match.core.batch.plan import BatchPlan
+from fern_match.core.cook.record import CookPlan
 from fern_match.core.errors import NotKnown
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
@@ -29,7 +30,10 @@ class Match:
     versions: Annotated[tuple[Version, ...], Count(200)] = told(
         "versions", label="{name} version", noun="version", provides="version", default=()
     )
-    batches: Annotated[tuple[BatchPlan, ...], Count(200)] = told("batches", label="Batch of {version}", noun="batch", default=())
+    batches: Annotated[tuple[BatchPlan, ...], Count(200)] = told(
+        "batches", label="Batch of {version}", noun="batch", provides="batch", default=()
+    )
+    cooks: Annotated[tuple[CookPlan, ...], Count(200)] = told("cooks", label="Cook {n}", noun="cook", default=())
     # compositions as they were when a version first used them: a pantry that changes does not change a match
     pinned: Annotated[tuple[Ingredient, ...], Count(400)] = told("compositions", label="{name}", default=())
 
@@ -134,7 +138,10 @@ def with_study(match: Match, study: Study, pantry: Pantry) -> Match:
 
 
 def without_version(match: Match, version_id: str) -> Match:
-    """A match without a version and what refers to it: its batches go, versions that were made after it forget their parent."""
+    """A match without a version and what refers to it: its batches and cooks go, versions made after it forget their parent."""
+    for plan in match.batches:
+        if plan.version == version_id:
+            match = without(match, "batch", plan.id)
     return without(match, "version", version_id)
 
 
@@ -186,14 +193,54 @@ def with_another_batch(match: Match, like: str) -> Match:
 
 
 def without_batch(match: Match, batch_id: str) -> Match:
-    """A match without one of its batches.
+    """A match without one of its batches and what was cooked of it.
 
     Raises:
         NotKnown: the match has no batch of this id.
     """
     if batch_id not in {one.id for one in match.batches}:
         raise NotKnown("batch", batch_id)
-    return replace(match, batches=tuple(one for one in match.batches if one.id != batch_id))
+    return without(match, "batch", batch_id)
+
+
+def with_another_cook(match: Match, batch_id: str, cook_id: str) -> Match:
+    """A match with one more cook, of a batch.
+
+    Args:
+        match: With that batch.
+        batch_id: Its id.
+        cook_id: Of the new one; one that no cook of the match ever had, for its log is found by it.
+
+    Raises:
+        NotKnown: the match has no batch of this id.
+    """
+    if batch_id not in {one.id for one in match.batches}:
+        raise NotKnown("batch", batch_id)
+    return replace(match, cooks=(*match.cooks, CookPlan(id=cook_id, batch=batch_id)))
+
+
+def with_cook(match: Match, cook: CookPlan) -> Match:
+    """A match with a cook planned anew; it stays a cook of the batch it was begun for, with its log.
+
+    Raises:
+        NotKnown: the match has no cook of this id.
+    """
+    if cook.id not in {one.id for one in match.cooks}:
+        raise NotKnown("cook", cook.id)
+    return replace(
+        match, cooks=tuple(replace(cook, batch=one.batch, log=one.log) if one.id == cook.id else one for one in match.cooks)
+    )
+
+
+def without_cook(match: Match, cook_id: str) -> Match:
+    """A match without one of its cooks.
+
+    Raises:
+        NotKnown: the match has no cook of this id.
+    """
+    if cook_id not in {one.id for one in match.cooks}:
+        raise NotKnown("cook", cook_id)
+    return replace(match, cooks=tuple(one for one in match.cooks if one.id != cook_id))
 
 
 def _fresh_batch(match: Match, version_id: str) -> str:
@@ -203,7 +250,7 @@ def _fresh_batch(match: Match, version_id: str) -> str:
 
 
 def check_match(match: Match) -> None:
-    """Refuses a match that holds more than it may, or whose batches are of no version.
+    """Refuses a match that holds more than it may, whose batches are of no version or whose cooks are of no batch.
 
     Raises:
         NotFitting: at the first place that does not fit.
@@ -218,6 +265,10 @@ def check_match(match: Match) -> None:
     for plan in match.batches:
         if plan.version not in versions:
             raise NotFitting(f"batches.{plan.id}", f"Batch “{plan.id}” is of version “{plan.version}”, which is not there.")
+    batches = {plan.id for plan in match.batches}
+    for cook in match.cooks:
+        if cook.batch not in batches:
+            raise NotFitting(f"cooks.{cook.id}", f"Cook “{cook.id}” is of batch “{cook.batch}”, which is not there.")
 
 
 def duplicated(match: Match) -> Match:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 
 from fern_match.core.adapt.words import adapt_words
 from fern_match.core.batch.words import batch_words
+from fern_match.core.cook.words import cook_words
 from fern_match.core.estimate.words import estimate_words
 from fern_match.core.formulate.telling.words import formulate_words
 from fern_match.core.study.reading import StudyReading
@@ -51,6 +52,7 @@ _STEPS = (
         lambda now: batch_words(now.count("versions"), now.count("batches"), now.batch),
         "batches",
     ),
+    _Step("cook", "Cook", lambda now: cook_words(now.count("versions"), now.count("batches"), now.count("cooks")), "cooks"),
 )
 
 

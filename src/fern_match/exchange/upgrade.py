@@ -9,6 +9,8 @@ Version 2 to 3: that an ingredient's allergens are not known became another thin
 list for both: what is not of the shipped table, or lost its figures to a file of a few columns, counts as not known.
 Version 3 to 4: kitchens have gear, packs and what they lack, batches say in what they are made. What version 3 wrote is read
 as it is; a program of version 3 says of a newer file that it is newer, and not that something in it is wrong.
+Version 4 to 5: matches have cooks, kitchens say how many cooks, burners, ovens and fridges there are. What version 4 wrote is
+read as it is.
 """
 
 import re
@@ -74,6 +76,11 @@ def _part_from_2(kind: str, part: Plain) -> Plain:
 
 def _part_from_3(_kind: str, part: Plain) -> Plain:
     """Nothing is written otherwise; a kitchen had no gear, and a batch went by pieces, which is what they begin with."""
+    return part
+
+
+def _part_from_4(_kind: str, part: Plain) -> Plain:
+    """Nothing is written otherwise: there were no cooks yet."""
     return part
 
 
@@ -232,9 +239,10 @@ def _fit_id(key: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", key).strip("-")[:60].strip("-") or "x"
 
 
-_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3}
+_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3, 4: _part_from_4}
 # The kinds of parts that each version knows: a new kind needs a new version, so that an older program says what it cannot read.
 KINDS: Mapping[int, Collection[str]] = {
     3: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
     4: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
+    5: frozenset({"study", "versions", "batches", "cooks", "pinned", "kitchen", "ingredients"}),
 }

@@ -89,3 +89,17 @@ class ChangePartRow(Base):
     hash_before: Mapped[str | None] = mapped_column(ForeignKey("contents.hash"))
     position_after: Mapped[int | None]
     hash_after: Mapped[str | None] = mapped_column(ForeignKey("contents.hash"))
+
+
+class CookLogRow(Base):
+    """One entry of the log of a cook: only ever added."""
+
+    __tablename__ = "cook_log"
+    __table_args__ = (Index("ix_cook_log_key", "tree_id", "cook_id", "key", unique=True),)
+
+    tree_id: Mapped[str] = _tree_key()
+    cook_id: Mapped[str] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    at_ms: Mapped[int]
+    key: Mapped[str]  # of whoever wrote it: what is sent twice is there once
+    body: Mapped[str] = mapped_column(Text)  # the entry as JSON

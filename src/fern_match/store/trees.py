@@ -15,6 +15,7 @@ from fern_match.core.house import House
 from fern_match.core.match import Match
 from fern_match.core.record.parts import PartKey, part_types, parts_of, whole_of
 from fern_match.store.contents import Packed, keep, records
+from fern_match.store.cook_log import with_logs
 from fern_match.store.tables import ChangePartRow, ChangeRow, PartRow, TreeRow
 
 DELETED_KEPT_DAYS = 30
@@ -280,4 +281,4 @@ def everything(session: Session) -> tuple[House, list[Match]]:
         .where(TreeRow.kind == "match", TreeRow.deleted_at.is_(None))
         .order_by(TreeRow.archived, TreeRow.changed_at.desc(), TreeRow.id)
     ).all()
-    return house(session).whole, [load(session, tree_id, Match).whole for tree_id in ids]
+    return house(session).whole, [with_logs(session, tree_id, load(session, tree_id, Match).whole) for tree_id in ids]

@@ -2,6 +2,8 @@ import type { ReactElement } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { AdaptPage } from "../adapt/AdaptPage";
 import { BatchPage } from "../batch/BatchPage";
+import { CookPage } from "../cook/CookPage";
+import { StovePage } from "../cook/StovePage";
 import { EstimatePage } from "../estimate/EstimatePage";
 import { FormulatePage } from "../formulate/FormulatePage";
 import { KitchenAlone, KitchenPage } from "../kitchen/KitchenPage";
@@ -18,6 +20,7 @@ const PAGES: Record<string, ReactElement> = {
   formulate: <FormulatePage />,
   adapt: <AdaptPage />,
   batch: <BatchPage />,
+  cook: <CookPage />,
 };
 
 /** Every page and its address. */
@@ -37,6 +40,7 @@ export function App() {
           <Route path="kitchen" element={<KitchenPage />} />
           <Route path="pantry" element={<PantryPage />} />
         </Route>
+        <Route path="/m/:matchId/stove/:cookId" element={<StovePage />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </BrowserRouter>

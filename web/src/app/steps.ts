@@ -29,4 +29,5 @@ export const STEPS: readonly Step[] = [
   },
   { id: "adapt", title: "Adapt", places: [] },
   { id: "batch", title: "Batch", places: [] },
+  { id: "cook", title: "Cook", places: [] },
 ];

@@ -18,6 +18,10 @@ const TITLES: Record<Exclude<keyof Kitchen, "gear" | "lacks" | "packs">, string>
   length_unit: "Lengths",
   altitude: "Height above the sea",
   boiling_reading: "Your thermometer in boiling water",
+  cooks: "Cooks",
+  burners: "Burners",
+  ovens: "Ovens",
+  fridges: "Fridges",
 };
 
 /** The kitchen: what amounts are weighed and scooped with, where its boils end, and in what units it is shown. */
@@ -38,6 +42,7 @@ export function KitchenPage() {
         <Boiling kitchen={kitchen} change={change} />
         <ShownIn kitchen={kitchen.kitchen} change={change} />
         <Lacking kitchen={kitchen} change={change} />
+        <AtOnce kitchen={kitchen} change={change} />
       </div>
       <div className="mt-6">
         <GearTable kitchen={kitchen} change={change} />
@@ -142,6 +147,35 @@ function Boiling({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
       <p className={`text-sm ${kitchen.thermometer_is_suspect ? "text-amber-ink" : "text-ink-2"}`}>
         {kitchen.boiling_words}
       </p>
+    </Card>
+  );
+}
+
+const AT_ONCE = [
+  ["cooks", "1"],
+  ["burners", "4"],
+  ["ovens", "1"],
+  ["fridges", "1"],
+] as const;
+
+/** Who and what there is at once: the schedule of a cook goes by it. */
+function AtOnce({ kitchen, change }: { kitchen: KitchenOut; change: Change }) {
+  return (
+    <Card title="At once">
+      <div className="grid grid-cols-2 gap-2">
+        {AT_ONCE.map(([field, usual]) => (
+          <Cell
+            key={field}
+            showLabel
+            label={TITLES[field]}
+            value={kitchen.kitchen[field]}
+            {...told(kitchen.at_once[field])}
+            placeholder={usual}
+            onCommit={(typed) => change({ [field]: typed })}
+          />
+        ))}
+      </div>
+      <p className="text-sm text-ink-2">How many there are: a cook’s schedule goes by it.</p>
     </Card>
   );
 }

@@ -7,18 +7,29 @@ is. Imitate `scale.py`.
 from fern_match.core.batch.asked import bowls, fitting_gear, read_pieces
 from fern_match.core.batch.card import Card, card_of
 from fern_match.core.batch.cautions import Caution, cautions
-from fern_match.core.batch.coats import coat_words
-from fern_match.core.batch.cues import ERROR, cue_for
+from fern_match.core.batch.coats import Tempering, coat_words, tempering
+from fern_match.core.batch.cues import ERROR, cue_for, kind_of_boil
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
 from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
-from fern_match.core.batch.portion import CavityPlan, CutPlan, NoPortion, Portions
+from fern_match.core.batch.portion import CavityPart, CavityPlan, CutPlan, NoPortion, Piece, Portions, pieces_words
 from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
-from fern_match.core.batch.scale import Batch, BatchIngredient, BatchLayer, HeatHere, ShoppingLine, WeightHere, scaled
+from fern_match.core.batch.scale import (
+    BY_THE_PIECE,
+    Batch,
+    BatchIngredient,
+    BatchLayer,
+    HeatHere,
+    ShoppingLine,
+    WeightHere,
+    scaled,
+)
+from fern_match.core.batch.slab import slab_heights
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
 
 __all__ = [
+    "BY_THE_PIECE",
     "ERROR",
     "Batch",
     "BatchIngredient",
@@ -27,6 +38,7 @@ __all__ = [
     "BatchReading",
     "Card",
     "Caution",
+    "CavityPart",
     "CavityPlan",
     "CutPlan",
     "HeatHere",
@@ -34,11 +46,13 @@ __all__ = [
     "NoPortion",
     "PackLine",
     "Packs",
+    "Piece",
     "PlanBy",
     "Portions",
     "SetOut",
     "ShoppingLine",
     "Stock",
+    "Tempering",
     "WeighedLine",
     "WeighedOut",
     "WeightHere",
@@ -49,12 +63,16 @@ __all__ = [
     "coat_words",
     "cue_for",
     "fitting_gear",
+    "kind_of_boil",
     "off_g",
     "pieces_of",
+    "pieces_words",
     "read_batch",
     "read_packs",
     "read_pieces",
     "scaled",
+    "slab_heights",
     "stock",
+    "tempering",
     "weighed_out",
 ]

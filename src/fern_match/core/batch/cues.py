@@ -23,6 +23,19 @@ def _kinds() -> Mapping[str, str]:
     return {row["family"]: row["of"] for row in rows("cue_kinds.csv")}
 
 
+def kind_of_boil(family_id: str, families: Families) -> str:
+    """Which cues a boil is read by: those of a syrup, a caramel, a jelly.
+
+    Args:
+        family_id: Of the layer that is boiled.
+        families: For what it is a variant of.
+
+    Source: data/cue_kinds.csv.
+    """
+    root = families.root_of(family_id) if family_id in families else family_id
+    return _kinds().get(family_id) or _kinds().get(root, "syrup")
+
+
 def cue_for(family_id: str, at_c: float, families: Families) -> str:
     """What shows that a boil has come to its end; empty where no cue is near.
 
@@ -33,6 +46,5 @@ def cue_for(family_id: str, at_c: float, families: Families) -> str:
 
     Source: data/cues.csv and cue_kinds.csv (approximate; a calm boil).
     """
-    root = families.root_of(family_id) if family_id in families else family_id
-    of = _kinds().get(family_id) or _kinds().get(root, "syrup")
+    of = kind_of_boil(family_id, families)
     return next((cue for kind, low, high, cue in _cues() if kind == of and low <= at_c < high), "")

@@ -1,11 +1,12 @@
 """A kitchen as typed, and as read: what it weighs, scoops and measures with, how high it stands, and how it is shown."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, ClassVar
 
 from fern_match.core.kitchen.gear import Gear, GearReading, read_gear
-from fern_match.core.measures.amounts import Typed, read_celsius, read_grams, read_metres
+from fern_match.core.measures.amounts import Typed, read_celsius, read_count, read_grams, read_metres
 from fern_match.core.measures.numbers import Comma
 from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit, shown_difference, shown_temperature
 from fern_match.core.measures.volumes import Measures
@@ -22,6 +23,8 @@ from fern_match.core.record.texts import Cell, Key
 USUAL_SCALE_STEP_G = 0.1
 _LEAST_STEP_G, _MOST_STEP_G = 0.001, 50.0
 _COLDEST_BOIL_C, _HOTTEST_BOIL_C = 75.0, 110.0
+_USUALLY = {"cooks": 1, "burners": 4, "ovens": 1, "fridges": 1}
+_MOST_AT_ONCE = 40
 _AS_GOOD_AS_RIGHT_C = 0.05  # less than any kitchen thermometer shows
 _SUSPECT_OFFSET_C = 5.0  # a thermometer this far off is broken, or the altitude is wrong
 
@@ -31,6 +34,12 @@ class Tool(StrEnum):
 
     SCALE = "scale"
     THERMOMETER = "thermometer"
+    OVEN = "oven"
+    FREEZER = "freezer"
+    MICROWAVE = "microwave"
+    MIXER = "mixer"
+    PROCESSOR = "food processor"
+    WAFFLE_IRON = "waffle iron"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,6 +70,10 @@ class Kitchen:
     lacks: Annotated[tuple[Tool, ...], Count(20)] = told(
         "Not in this kitchen", added="No {0} in this kitchen", removed="There is a {0}", default=()
     )
+    cooks: Cell = told("Cooks", default="")
+    burners: Cell = told("Burners", default="")
+    ovens: Cell = told("Ovens", default="")
+    fridges: Cell = told("Fridges", default="")
     packs: Annotated[tuple[Pack, ...], Count(400)] = told("packs", label="Pack of {id}", noun="pack", default=())
 
     @property
@@ -79,6 +92,16 @@ class KitchenReading:
     boiling_reading: Typed  # degC
     comma: Comma
     gear: tuple[GearReading, ...]
+    at_once: Mapping[str, Typed]  # cooks, burners, ovens, fridges: how many there are
+
+    def has(self, what: str) -> int:
+        """How many cooks, burners, ovens or fridges there are; as many as is usual where nobody said.
+
+        Args:
+            what: One of them, by its field.
+        """
+        typed = self.at_once[what].value
+        return _USUALLY[what] if typed is None else int(typed)
 
     def lacks(self, tool: Tool) -> bool:
         """Whether the kitchen is without a tool."""
@@ -156,5 +179,6 @@ def read_kitchen(kitchen: Kitchen) -> KitchenReading:
         altitude=read_metres(kitchen.altitude, low_m=LOWEST_M, high_m=HIGHEST_M, comma=comma),
         comma=comma,
         gear=tuple(read_gear(one, kitchen.measures, comma) for one in kitchen.gear),
+        at_once={what: read_count(getattr(kitchen, what), most=_MOST_AT_ONCE, what="number", comma=comma) for what in _USUALLY},
         boiling_reading=read_celsius(kitchen.boiling_reading, low_c=_COLDEST_BOIL_C, high_c=_HOTTEST_BOIL_C, comma=comma),
     )

@@ -13,6 +13,7 @@ from fern_match.core.measures.amounts import (
     read_metres,
     read_millilitres,
     read_millimetres,
+    read_minutes,
     read_money,
     read_percent,
 )
@@ -30,6 +31,7 @@ __all__ = [
     "read_metres",
     "read_millilitres",
     "read_millimetres",
+    "read_minutes",
     "read_money",
     "read_percent",
 ]

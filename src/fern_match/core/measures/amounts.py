@@ -121,6 +121,21 @@ def read_celsius(typed: str, *, low_c: float, high_c: float, comma: Comma = Comm
     return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
 
 
+def read_minutes(typed: str, *, most_min: float = 20_160.0, comma: Comma = Comma.DECIMAL) -> Typed:
+    """A time: "12", "12 min", "1 h 30 min", "2 days" [min].
+
+    Args:
+        typed: What stands in the field; a bare figure is in minutes.
+        most_min: The most that makes sense here [min]; two weeks unless said.
+        comma: What a comma means in it.
+
+    >>> read_minutes("1 1/2 h").value
+    90.0
+    """
+    wanted = _Field(Quantity.TIME, "min", "minutes", "Write minutes or hours: 12, 12 min, 1 1/2 h.", 0.0, most_min)
+    return _read(typed, wanted, Words(Measures.METRIC, comma, wanted.unit))
+
+
 def read_millimetres(typed: str, *, most_mm: float = 1000.0, comma: Comma = Comma.DECIMAL) -> Typed:
     """A length: "38", "3.8 cm", "1 1/2 in" [mm].
 

@@ -129,3 +129,39 @@ def _says_it_already(field: Typed, unit: str) -> bool:
 def _figure(value: float) -> str:
     """Three figures, more where the whole part has more."""
     return f"{value:.0f}" if abs(value) >= 100 else f"{value:.3g}"
+
+
+_TEMPERATURES = re.compile(r"(\d+(?:\.\d+)?)(?:–(\d+(?:\.\d+)?))? (Δ?)°C")
+
+
+def temperatures_in(text: str, unit: TemperatureUnit) -> str:
+    """A text with its temperatures in a unit: “45–50 °C” as “113–122 °F”, “5 Δ°C warmer” as “9 °F warmer”.
+
+    Args:
+        text: With temperatures in degrees Celsius, differences with a Δ before the degrees.
+        unit: To show them in.
+
+    >>> temperatures_in("Cool it to 45–50 °C, then 10 Δ°C further.", TemperatureUnit.FAHRENHEIT)
+    'Cool it to 113–122 °F, then 18 °F further.'
+    """
+
+    def shown(found: re.Match[str]) -> str:
+        low, high, difference = found.groups()
+        if unit is not TemperatureUnit.FAHRENHEIT:
+            return found.group(0).replace("Δ", "")
+        figures = [9 / 5 * float(one) if difference else in_fahrenheit(float(one)) for one in (low, high) if one]
+        return f"{'–'.join(f'{one:.0f}' for one in figures)} °F"
+
+    return _TEMPERATURES.sub(shown, text)
+
+
+def shown_range(low_c: float, high_c: float, unit: TemperatureUnit) -> str:
+    """Two temperatures with one unit: "27 to 28.5 °C".
+
+    Args:
+        low_c: In degrees Celsius.
+        high_c: In degrees Celsius.
+        unit: To show them in.
+    """
+    low, high = shown_temperature(low_c, unit), shown_temperature(high_c, unit)
+    return low if low == high else f"{low.rpartition(' ')[0]} to {high}"

@@ -21,6 +21,7 @@ class Quantity(StrEnum):
     LENGTH = "a length"  # mm
     COUNT = "a number of pieces"
     SHARE = "a percentage"
+    TIME = "a time"  # min
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +52,7 @@ _WORDS: Mapping[str, str] = {
     "mm": "mm millimetre millimetres millimeter millimeters", "cm": "cm centimetre centimetres centimeter centimeters",
     "m": "m metre metres meter meters", "in": 'in ins inch inches "', "ft": "ft foot feet '",
     "%": "% percent",
+    "min": "min mins minute minutes", "h": "h hr hrs hour hours", "s": "sec secs second seconds", "d": "day days",
 }  # fmt: skip
 _NAME = {word: name for name, words in _WORDS.items() for word in words.split()}
 _FIXED = {
@@ -76,6 +78,10 @@ _FIXED = {
         Unit("in", Quantity.LENGTH, MM_PER_INCH),
         Unit("ft", Quantity.LENGTH, 1000 * METRES_PER_FOOT),
         Unit("%", Quantity.SHARE, 1.0),
+        Unit("min", Quantity.TIME, 1.0),
+        Unit("h", Quantity.TIME, 60.0),
+        Unit("s", Quantity.TIME, 1 / 60),
+        Unit("d", Quantity.TIME, 1440.0),
     )
 }
 COUNTRIES = {

@@ -768,6 +768,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/cooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cooks
+         * @description All cooks, in the order they were begun.
+         */
+        get: operations["read_cooks"];
+        put?: never;
+        /**
+         * Begin Cook
+         * @description Plans a cook of a batch; the last of the list.
+         */
+        post: operations["begin_cook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/cooks/{cook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cook
+         * @description One cook, planned.
+         */
+        get: operations["read_cook"];
+        /**
+         * Write Cook
+         * @description Keeps a changed plan.
+         */
+        put: operations["write_cook"];
+        post?: never;
+        /**
+         * Delete Cook
+         * @description Takes a cook out; undo brings it back, with its log.
+         */
+        delete: operations["delete_cook"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/cooks/{cook_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Schedule
+         * @description When each step is done, and by whom.
+         */
+        get: operations["read_schedule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/cooks/{cook_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calendar
+         * @description The schedule as a calendar file.
+         */
+        get: operations["read_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/cooks/{cook_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description The log as a table.
+         */
+        get: operations["read_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/cooks/{cook_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Run
+         * @description How far it is: the step at hand, timers, what closes, what was logged.
+         */
+        get: operations["read_run"];
+        put?: never;
+        /**
+         * Add To Run
+         * @description Adds to the log what happened; what was sent before is not added again.
+         */
+        post: operations["add_to_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/undo": {
         parameters: {
             query?: never;
@@ -1819,6 +1955,16 @@ export interface components {
             for_eaters: string;
         };
         /**
+         * CautionOut
+         * @description What can hurt at a step.
+         */
+        CautionOut: {
+            /** Topic */
+            topic: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * CavityPart
          * @description What one layer takes of a cavity.
          */
@@ -1863,6 +2009,18 @@ export interface components {
             parts: components["schemas"]["CavityPart"][];
         };
         /**
+         * ChangeCellsOut
+         * @description The figures of a changed step as read.
+         */
+        ChangeCellsOut: {
+            /** Id */
+            id: string;
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+        };
+        /**
          * ChangeIn
          * @description A change, and up to which revision the user has decided for it where others changed the same.
          */
@@ -1885,6 +2043,18 @@ export interface components {
             sentence: string;
             /** Source */
             source: string;
+        };
+        /**
+         * Closing
+         * @description A window: something that was made and does not wait for ever.
+         */
+        Closing: {
+            /** Made */
+            made: string;
+            /** Left Min */
+            left_min: number;
+            /** Back */
+            back: string;
         };
         /**
          * ComparedLine
@@ -2001,6 +2171,124 @@ export interface components {
             cue_error: string;
         };
         /**
+         * CookIn
+         * @description A changed cook, as typed.
+         */
+        CookIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            plan: components["schemas"]["CookPlan"];
+        };
+        /**
+         * CookLineOut
+         * @description A cook in the list of them.
+         */
+        CookLineOut: {
+            /** Id */
+            id: string;
+            /** Batch */
+            batch: string;
+            /** Version */
+            version: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CookOut
+         * @description A cook's plan.
+         */
+        CookOut: {
+            /** Revision */
+            revision: number;
+            plan: components["schemas"]["CookPlan"];
+            /** Name */
+            name: string;
+            /** Version */
+            version: string;
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** Waits */
+            waits: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeCellsOut"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * CookPlan
+         * @description A cook of a batch.
+         */
+        CookPlan: {
+            /** Id */
+            id: string;
+            /** Batch */
+            batch: string;
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+            /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StepChange"][];
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["OwnStep"][];
+            /**
+             * Cooks
+             * @default
+             */
+            cooks: string;
+            /**
+             * Begins
+             * @default
+             */
+            begins: string;
+            /**
+             * Ready By
+             * @default
+             */
+            ready_by: string;
+            /**
+             * Day From
+             * @default
+             */
+            day_from: string;
+            /**
+             * Day To
+             * @default
+             */
+            day_to: string;
+            /**
+             * Log
+             * @default []
+             */
+            log: components["schemas"]["Logged"][];
+        };
+        /**
+         * CooksOut
+         * @description All cooks of a match, and the batches that one can be begun for.
+         */
+        CooksOut: {
+            /** Revision */
+            revision: number;
+            /** Cooks */
+            cooks: components["schemas"]["CookLineOut"][];
+            /** Batches */
+            batches: components["schemas"]["CookLineOut"][];
+        };
+        /**
          * Corner
          * @description The corner of a piece that is nearest to the pan's.
          */
@@ -2009,6 +2297,20 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * CueOut
+         * @description Something seen, and what it stands for.
+         */
+        CueOut: {
+            /** Id */
+            id: string;
+            /** Stage */
+            stage: string;
+            /** Words */
+            words: string;
+            /** Stands For */
+            stands_for: string;
         };
         /**
          * CutFaceOut
@@ -2084,6 +2386,52 @@ export interface components {
             days_left: number;
         };
         /**
+         * DeviceOut
+         * @description What a device shows now.
+         */
+        DeviceOut: {
+            /** Name */
+            name: string;
+            /** Heat */
+            heat: string;
+            /** Temp C */
+            temp_c: number;
+            /** Mass */
+            mass: string;
+            /** Mass G */
+            mass_g: number;
+            /** Warning */
+            warning: string;
+            /** Alarm */
+            alarm: string;
+            /** Is On */
+            is_on: boolean;
+        };
+        /**
+         * DoingOut
+         * @description One step, or one round of it, as it stands.
+         */
+        DoingOut: {
+            /** Step */
+            step: string;
+            /** Round */
+            round: number;
+            /** Rounds */
+            rounds: number;
+            /** Title */
+            title: string;
+            /** Layer Id */
+            layer_id: string;
+            /** State */
+            state: string;
+            /** Waits For */
+            waits_for: string[];
+            /** Closing */
+            closing: components["schemas"]["Closing"][];
+            /** Planned */
+            planned: string;
+        };
+        /**
          * DrawnBuild
          * @description A usual build with its slice.
          */
@@ -2096,6 +2444,56 @@ export interface components {
             layers: components["schemas"]["Layer"][];
             slice: components["schemas"]["SmallSlice"] | null;
         };
+        /**
+         * EntriesIn
+         * @description What happened.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
+        };
+        /**
+         * Entry
+         * @description One entry of the log.
+         */
+        Entry: {
+            /** Key */
+            key: string;
+            kind: components["schemas"]["EntryKind"];
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+            /**
+             * Round
+             * @default 1
+             */
+            round: number;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Value */
+            value?: number | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * EntryKind
+         * @description What an entry says.
+         * @enum {string}
+         */
+        EntryKind: "begun" | "ended" | "opened" | "done" | "undone" | "timer" | "timer off" | "reading" | "cue" | "note" | "amount" | "rescue" | "practice" | "heat on" | "heat off";
         /**
          * EvidenceSeen
          * @description One piece of evidence: what was seen, what the rest of the evidence foresees, how far apart they are.
@@ -2503,6 +2901,24 @@ export interface components {
             by: "heat";
         };
         /**
+         * HeatOut
+         * @description A temperature to reach, as this thermometer shows it here.
+         */
+        HeatOut: {
+            /** Aim */
+            aim: string;
+            /** Window */
+            window: string;
+            /** Of */
+            of: string;
+            /** Aim C */
+            aim_c: number;
+            /** High C */
+            high_c: number;
+            /** Sea Level */
+            sea_level: string;
+        };
+        /**
          * HeldBackOut
          * @description What stops the targets that are missed, with every layer free.
          */
@@ -2701,6 +3117,26 @@ export interface components {
              */
             lacks: components["schemas"]["Tool"][];
             /**
+             * Cooks
+             * @default
+             */
+            cooks: string;
+            /**
+             * Burners
+             * @default
+             */
+            burners: string;
+            /**
+             * Ovens
+             * @default
+             */
+            ovens: string;
+            /**
+             * Fridges
+             * @default
+             */
+            fridges: string;
+            /**
              * Packs
              * @default []
              */
@@ -2728,6 +3164,10 @@ export interface components {
             scale_step: components["schemas"]["TypedOut"];
             altitude: components["schemas"]["TypedOut"];
             boiling_reading: components["schemas"]["TypedOut"];
+            /** At Once */
+            at_once: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
             /** Boiling Words */
             boiling_words: string;
             /** Thermometer Is Suspect */
@@ -3006,6 +3446,36 @@ export interface components {
          */
         LengthUnit: "mm" | "in";
         /**
+         * LineOut
+         * @description One step, or one round of it, in the schedule.
+         */
+        LineOut: {
+            /** Step */
+            step: string;
+            /** Round */
+            round: number;
+            /** Title */
+            title: string;
+            /** Layer Id */
+            layer_id: string;
+            /** Start Min */
+            start_min: number;
+            /** Hands End Min */
+            hands_end_min: number;
+            /** End Min */
+            end_min: number;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Day */
+            day: number;
+            /** Cook */
+            cook: number;
+            /** Place */
+            place: string;
+        };
+        /**
          * LineSeen
          * @description One line of a layer, as typed and as read.
          */
@@ -3030,6 +3500,33 @@ export interface components {
             least_problem: string | null;
             /** Known */
             known: boolean;
+        };
+        /**
+         * Logged
+         * @description An entry with when it was written.
+         */
+        Logged: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** At Ms */
+            at_ms: number;
+            entry: components["schemas"]["Entry"];
+        };
+        /**
+         * LoggedOut
+         * @description An entry of the log in words.
+         */
+        LoggedOut: {
+            /** Number */
+            number: number;
+            /** At Ms */
+            at_ms: number;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
         };
         /**
          * MadeOnIn
@@ -3179,6 +3676,16 @@ export interface components {
             name: string;
         };
         /**
+         * NewCookIn
+         * @description A cook to be begun.
+         */
+        NewCookIn: {
+            /** Revision */
+            revision: number;
+            /** Batch */
+            batch: string;
+        };
+        /**
          * NextReading
          * @description A weighing that could be made, and what it would give.
          */
@@ -3247,6 +3754,20 @@ export interface components {
          */
         Nutrient: "water_g" | "protein_g" | "fat_g" | "saturated_fat_g" | "trans_fat_g" | "cholesterol_mg" | "carbohydrate_g" | "fibre_g" | "sugars_g" | "added_sugars_g" | "sucrose_g" | "glucose_g" | "fructose_g" | "lactose_g" | "maltose_g" | "starch_g" | "polyols_g" | "allulose_g" | "ash_g" | "alcohol_g" | "sodium_mg" | "potassium_mg" | "calcium_mg" | "iron_mg" | "cocoa_butter_g" | "milk_fat_g" | "lauric_fat_g" | "palm_fat_g" | "shea_fat_g" | "hardened_fat_g" | "cocoa_solids_nonfat_g" | "milk_solids_nonfat_g";
         /**
+         * Option
+         * @description One way.
+         */
+        Option: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Recommended */
+            recommended: boolean;
+        };
+        /**
          * Origin
          * @description Where a version comes from, and the fingerprint of what it was made from, so that it is known when that moves on.
          */
@@ -3300,6 +3821,44 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * OwnStep
+         * @description A step of the user's own.
+         */
+        OwnStep: {
+            /** Id */
+            id: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Hands On
+             * @default
+             */
+            hands_on: string;
+            /**
+             * Wait
+             * @default
+             */
+            wait: string;
+            /**
+             * Heat
+             * @default
+             */
+            heat: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
         };
         /**
          * Pack
@@ -3881,6 +4440,18 @@ export interface components {
             ingredient: string;
         };
         /**
+         * Rescue
+         * @description Something that is seen, and what to do about it now.
+         */
+        Rescue: {
+            /** Seen */
+            seen: string;
+            /** Now */
+            now: string;
+            /** Cannot */
+            cannot: string;
+        };
+        /**
          * Restored
          * @description What a restore did.
          */
@@ -3963,6 +4534,69 @@ export interface components {
             categories: string[];
             /** At Most */
             at_most: components["schemas"]["SuggestedOut"][];
+        };
+        /**
+         * RunOut
+         * @description How far a cook is.
+         */
+        RunOut: {
+            /** Is On */
+            is_on: boolean;
+            /** Has Begun */
+            has_begun: boolean;
+            /** Now Ms */
+            now_ms: number;
+            /** Last */
+            last: number;
+            /** Doing */
+            doing: components["schemas"]["DoingOut"][];
+            /** At Hand */
+            at_hand: number | null;
+            /** Done */
+            done: number;
+            /** Timers */
+            timers: components["schemas"]["TimerOut"][];
+            /** Speed */
+            speed: number;
+            device: components["schemas"]["DeviceOut"] | null;
+            /** Log */
+            log: components["schemas"]["LoggedOut"][];
+            /** As Cooked */
+            as_cooked: string;
+        };
+        /**
+         * ScheduleOut
+         * @description Steps in time.
+         */
+        ScheduleOut: {
+            /** Revision */
+            revision: number;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Start Min */
+            start_min: number;
+            /** End Min */
+            end_min: number;
+            /** Words */
+            words: string;
+            /** Clashes */
+            clashes: string[];
+        };
+        /**
+         * SchoolOut
+         * @description One choice between ways.
+         */
+        SchoolOut: {
+            /** Id */
+            id: string;
+            /** Asks */
+            asks: string;
+            /** Layer */
+            layer: string;
+            /** Chosen */
+            chosen: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
         };
         /**
          * Scooped
@@ -4227,6 +4861,108 @@ export interface components {
             notes: string[];
             /** Unread */
             unread: string[];
+        };
+        /**
+         * StepChange
+         * @description A step of the plan as the user wants it; what is empty stays as planned.
+         */
+        StepChange: {
+            /** Id */
+            id: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Hands On
+             * @default
+             */
+            hands_on: string;
+            /**
+             * Wait
+             * @default
+             */
+            wait: string;
+            /**
+             * Heat
+             * @default
+             */
+            heat: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * After
+             * @default
+             */
+            after: string;
+        };
+        /**
+         * StepOut
+         * @description One thing to do.
+         */
+        StepOut: {
+            /** Id */
+            id: string;
+            /** Layer Id */
+            layer_id: string;
+            /** Layer */
+            layer: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
+            /** Hands On */
+            hands_on: string;
+            /** Wait */
+            wait: string;
+            /** Window */
+            window: string;
+            /** Hands On Min */
+            hands_on_min: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Place */
+            place: string;
+            heat: components["schemas"]["HeatOut"] | null;
+            /** End Weight */
+            end_weight: string;
+            /** End By */
+            end_by: string;
+            /** Cues */
+            cues: components["schemas"]["CueOut"][];
+            /** Gate */
+            gate: string;
+            /** Have Ready */
+            have_ready: string[];
+            /** Tools */
+            tools: string[];
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Rescues */
+            rescues: components["schemas"]["Rescue"][];
+            /** Problem */
+            problem: string;
+            /** Rounds */
+            rounds: number;
+            /** Round Words */
+            round_words: string;
+            /** Note */
+            note: string;
+            /** Own */
+            own: boolean;
+            /** Changed */
+            changed: boolean;
         };
         /**
          * StepWords
@@ -4557,6 +5293,22 @@ export interface components {
             mean_mm: number | null;
         };
         /**
+         * TimerOut
+         * @description A timer.
+         */
+        TimerOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Step */
+            step: string;
+            /** Minutes */
+            minutes: number;
+            /** Left S */
+            left_s: number;
+        };
+        /**
          * Together
          * @description Layers of one recipe, whose masses are surer together than each.
          */
@@ -4578,7 +5330,7 @@ export interface components {
          * @description What a kitchen may be without; the value is what it is called.
          * @enum {string}
          */
-        Tool: "scale" | "thermometer";
+        Tool: "scale" | "thermometer" | "oven" | "freezer" | "microwave" | "mixer" | "food processor" | "waffle iron";
         /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
@@ -4620,6 +5372,22 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+        };
+        /**
+         * UseOut
+         * @description What goes in.
+         */
+        UseOut: {
+            /** Line Id */
+            line_id: string;
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Grams */
+            grams: number;
+            /** Each */
+            each: string;
         };
         /**
          * UsualGearOut
@@ -6532,6 +7300,340 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchesOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_cooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CooksOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_cook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CooksOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_cook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CookOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_cook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CookOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_cook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CooksOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_to_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             /** @description Refused, and why */
