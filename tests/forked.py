@@ -11,12 +11,15 @@ from tests.remembered import RememberingHands
 from fern_match.api.app import create_app
 from fern_match.api.deps import Desk
 from fern_match.api.settings import Settings
+from fern_match.core.cook import Entry, EntryKind
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.food import standard_pantry
 from fern_match.core.match import Match
+from fern_match.core.record import check_limits
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 from fern_match.exchange import read_match_file, written_match_file
+from fern_match.exchange.content import plain_of, record_of
 
 
 def fill_memories() -> None:
@@ -24,6 +27,8 @@ def fill_memories() -> None:
     reading = StudyReading(Study(name=""), standard_pantry())
     Desk(None, reading.pantry, reading.families, None).line(Match(study=reading.study))  # type: ignore[arg-type]
     read_match_file(written_match_file(Match(study=reading.study)))
+    record_of(Entry, plain_of(Entry(key="k", kind=EntryKind.NOTE)))
+    check_limits(Entry(key="k", kind=EntryKind.NOTE))
     assert reading.placing.placings == ()
     assert input_key(reading)
 

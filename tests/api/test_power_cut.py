@@ -62,6 +62,24 @@ class Writer(Client):
             self.acknowledged = self.tried
 
 
+class Logger(Client):
+    """Logs one entry after another at the stove, and counts those that were acknowledged."""
+
+    def __init__(self, port: int, url: str) -> None:
+        """Of one cook."""
+        super().__init__(port)
+        self.url, self.acknowledged, self.tried = url, 0, 0
+
+    def stream(self, connection: http.client.HTTPConnection) -> None:
+        """An entry whose answer did not come is sent again under its key; no faster than a cook could ever press."""
+        while not self.done.is_set():
+            self.tried = self.acknowledged + 1
+            entry = {"key": str(self.tried), "kind": "timer", "of": str(self.tried), "value": 60.0}
+            ask(connection, "POST", f"{self.url}/run", {"entries": [entry]})
+            self.acknowledged = self.tried
+            time.sleep(0.01)
+
+
 class Importer(Client):
     """Imports one match after another, and remembers those that were acknowledged."""
 
@@ -89,7 +107,7 @@ def ask(connection: http.client.HTTPConnection, method: str, path: str, body: An
 
 @pytest.mark.slow
 def test_no_acknowledged_change_is_lost(tmp_path: Path) -> None:
-    """Killed again and again at random moments while three write to two matches and one imports.
+    """Killed again and again at random moments while three write to two matches, one imports and one logs a cook.
 
     Each time it starts again, the database is sound, every last answer holds, and what was imported is whole.
     """
@@ -99,23 +117,27 @@ def test_no_acknowledged_change_is_lost(tmp_path: Path) -> None:
     server.start()
     with closing(http.client.HTTPConnection("127.0.0.1", server.port)) as connection:
         one, other = (ask(connection, "POST", "/api/matches", {"name": "-1", "maker": "-1"})["id"] for _ in range(2))
+        cooked = f"/api/matches/{ask(connection, 'POST', '/api/matches/import', FILE)['id']}/cooks"
+        cook = ask(connection, "POST", cooked, {"revision": 1, "batch": "b"})["cooks"][0]["id"]
     writers = [Writer(server.port, one, "name"), Writer(server.port, one, "maker"), Writer(server.port, other, "name")]
-    importer = Importer(server.port)
-    for client in (*writers, importer):
+    importer, logger = Importer(server.port), Logger(server.port, f"{cooked}/{cook}")
+    for client in (*writers, importer, logger):
         client.start()
     for _ in range(KILLS):
-        time.sleep(chance.uniform(0.05, 0.4))
+        time.sleep(chance.uniform(0.1, 0.9))
         server.stop()
         acknowledged, imported = [writer.acknowledged for writer in writers], list(importer.acknowledged)
         check(tmp_path / "cut.db", writers, acknowledged, imported)
+        check_log(tmp_path / "cut.db", logger.acknowledged)
         server.start()
-    for client in (*writers, importer):
+    for client in (*writers, importer, logger):
         client.done.set()
-    for client in (*writers, importer):
+    for client in (*writers, importer, logger):
         client.join(10)
     launcher.close()
     assert sum(writer.acknowledged for writer in writers) > KILLS  # they did get through in between
     assert len(importer.acknowledged) > KILLS / 4
+    assert logger.acknowledged > KILLS
 
 
 def check(path: Path, writers: list[Writer], acknowledged: list[int], imported: list[str]) -> None:
@@ -129,6 +151,16 @@ def check(path: Path, writers: list[Writer], acknowledged: list[int], imported: 
         assert {parts.get(match_id) for match_id in imported} <= {3}  # a study, a version, a batch: never a part of it
         gaps = "select 1 from trees where revision != (select max(number) from changes where tree_id = trees.id)"
         assert database.execute(gaps).fetchall() == []
+
+
+def check_log(path: Path, acknowledged: int) -> None:
+    """Every entry that was acknowledged is there, once, in order, and none was written back in time."""
+    with closing(sqlite3.connect(path)) as database:
+        found = database.execute("select number, key, at_ms from cook_log order by number").fetchall()
+    assert [number for number, _, _ in found] == list(range(1, len(found) + 1))
+    assert [int(key) for _, key, _ in found] == list(range(1, len(found) + 1))
+    assert len(found) >= acknowledged
+    assert [at for _, _, at in found] == sorted(at for _, _, at in found)
 
 
 def study_of(database: sqlite3.Connection, match_id: str) -> dict[str, Any]:

@@ -245,7 +245,7 @@ TABLES = {
     "boiling_sucrose.csv": (21, 4025.5),
     "cook_cautions.csv": (15, 0.0),
     "cook_methods.csv": (76, 0.0),
-    "cook_steps.csv": (135, 29864.5),
+    "cook_steps.csv": (135, 29847.5),
     "hydration.csv": (4, 27.2),
     "lacking.csv": (5, 16.5),
     "lay.csv": (53, 8509.2),

@@ -14,5 +14,15 @@ class SteadyClock:
         """The present moment."""
         return int(1000 * (self._wall_s + time.monotonic() - self._steady_s))
 
+    def not_before(self, moment_ms: int) -> None:
+        """Goes on from a moment that was written down, where the wall clock was set back while the program did not run.
+
+        Args:
+            moment_ms: Of the last entry of a log.
+        """
+        behind_ms = moment_ms - self.now_ms()
+        if behind_ms > 0:
+            self._wall_s += behind_ms / 1000
+
 
 CLOCK = SteadyClock()

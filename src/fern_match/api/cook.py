@@ -26,7 +26,7 @@ from fern_match.api.typed import TypedOut, typed_out
 from fern_match.api.version_view import overview_of
 from fern_match.core.batch import BatchReading, read_batch
 from fern_match.core.batch.words import batch_line_words
-from fern_match.core.cook import CookPlan, Entry, Logged, Plan, Schedule, plan_of, read_entry, schedule, when_of
+from fern_match.core.cook import HOLD_A_FIGURE, CookPlan, Entry, Logged, Plan, Schedule, plan_of, read_entry, schedule, when_of
 from fern_match.core.errors import NotKnown
 from fern_match.core.match import Match, with_another_cook, with_cook, without_cook
 from fern_match.core.measures.numbers import Unread
@@ -35,6 +35,7 @@ from fern_match.core.record.texts import Key
 from fern_match.exchange.calendar import written_calendar
 from fern_match.exchange.log_csv import written_log
 from fern_match.store import cook_log
+from fern_match.store.trees import load_where
 
 router = APIRouter(prefix="/api/matches/{match_id}/cooks", tags=["cook"])
 _PLANS_KEPT = 24
@@ -88,6 +89,12 @@ class EntriesIn(BaseModel):
     """What happened."""
 
     entries: list[Entry] = Field(max_length=100)
+
+
+class LoggedOut(BaseModel):
+    """What was added is safe."""
+
+    last: int  # number of the last entry
 
 
 @router.get("")
@@ -182,14 +189,20 @@ def read_run(match_id: str, cook_id: str, desk: DeskDep) -> RunOut:
 
 
 @router.post("/{cook_id}/run")
-def add_to_run(match_id: str, cook_id: str, body: EntriesIn, desk: DeskDep) -> RunOut:
-    """Adds to the log what happened; what was sent before is not added again."""
-    planned = _planned(match_id, cook_id, desk)
-    last = planned.cook.log[-1].number if planned.cook.log else 0
-    entries = [_read(one, planned) for one in body.entries]
+def add_to_run(match_id: str, cook_id: str, body: EntriesIn, desk: DeskDep) -> LoggedOut:
+    """Adds to the log what happened; what was sent before is not added again. Answers as soon as it is safe."""
+    with desk.database.reading() as session:
+        kept = load_where(session, match_id, Match, lambda key: key == PartKey("cooks", cook_id)).whole.cooks
+    cook = next((one for one in kept if one.id == cook_id), None)
+    if cook is None:
+        raise NotKnown("cook", cook_id)
+    typed = any(one.value is None and one.kind in HOLD_A_FIGURE for one in body.entries)
+    entries = [_read(one, _planned(match_id, cook_id, desk)) for one in body.entries] if typed else body.entries
     with desk.database.writing() as session:
-        cook_log.add(session, match_id, cook_id, entries, CLOCK.now_ms(), last)
-    return _run_out(planned, desk)
+        last = cook_log.last_moment(session, match_id, cook_id)
+        CLOCK.not_before(last)
+        number = cook_log.add(session, match_id, cook_id, entries, CLOCK.now_ms(), cook.log[-1].number if cook.log else 0)
+    return LoggedOut(last=number)
 
 
 def _read(entry: Entry, planned: "_Planned") -> Entry:
@@ -272,12 +285,15 @@ def _entries(planned: _Planned, desk: Desk) -> tuple[Logged, ...]:
 
 
 def _run_out(planned: _Planned, desk: Desk) -> RunOut:
+    entries = _entries(planned, desk)
+    if entries:
+        CLOCK.not_before(entries[-1].at_ms)
     return run_out(
         planned.plan,
         planned.schedule,
         planned.read,
         planned.opened.reading,
         planned.opened.kitchen,
-        _entries(planned, desk),
+        entries,
         CLOCK.now_ms(),
     )

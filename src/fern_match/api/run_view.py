@@ -64,7 +64,7 @@ class DeviceOut(BaseModel):
     is_on: bool  # the heat
 
 
-class LoggedOut(BaseModel):
+class EntryOut(BaseModel):
     """An entry of the log in words."""
 
     number: int
@@ -86,7 +86,7 @@ class RunOut(BaseModel):
     timers: list[TimerOut]
     speed: float
     device: DeviceOut | None
-    log: list[LoggedOut]  # newest first
+    log: list[EntryOut]  # newest first
     as_cooked: str  # what altered amounts do; empty where none were
 
 
@@ -138,7 +138,7 @@ def run_out(
         speed=run.speed,
         device=_device(plan, now, run, kitchen, now_ms),
         log=[
-            LoggedOut(number=one.number, at_ms=one.at_ms, step=one.entry.step, words=entry_words(one.entry, steps, kitchen))
+            EntryOut(number=one.number, at_ms=one.at_ms, step=one.entry.step, words=entry_words(one.entry, steps, kitchen))
             for one in reversed(entries[-_SHOWN:])
         ],
         as_cooked=_altered(run, plan, read, reading, kitchen),

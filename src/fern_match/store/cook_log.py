@@ -32,8 +32,8 @@ def logged(session: Session, tree_id: str, cook_id: str) -> tuple[Logged, ...]:
     return tuple(_of(row) for row in rows)
 
 
-def add(session: Session, tree_id: str, cook_id: str, entries: Sequence[Entry], at_ms: int, after: int) -> None:
-    """Adds entries; one that is there already, by its key, is not added again.
+def add(session: Session, tree_id: str, cook_id: str, entries: Sequence[Entry], at_ms: int, after: int) -> int:
+    """Adds entries; one that is there already, by its key, is not added again. The number of the last one there is.
 
     Args:
         entries: In their order.
@@ -58,6 +58,13 @@ def add(session: Session, tree_id: str, cook_id: str, entries: Sequence[Entry], 
         check_limits(entry)
         body = canonical(plain_of(entry)).decode()
         session.add(CookLogRow(tree_id=tree_id, cook_id=cook_id, number=number, at_ms=moment, key=entry.key, body=body))
+    return number
+
+
+def last_moment(session: Session, tree_id: str, cook_id: str) -> int:
+    """When the last entry was written here [ms]; 0 where there is none."""
+    found = session.scalar(select(func.max(CookLogRow.at_ms)).where(CookLogRow.tree_id == tree_id, CookLogRow.cook_id == cook_id))
+    return found or 0
 
 
 def with_logs(session: Session, tree_id: str, match: Match) -> Match:

@@ -66,13 +66,13 @@ export function useRun(matchId: string, cookId: string): RunDesk {
 function outboxOf(queries: QueryClient, matchId: string, cookId: string): Outbox {
   const { queryKey } = runQuery(matchId, cookId);
   return new Outbox(`fern-match:unsent:run:${matchId}:${cookId}`, async (entries) => {
-    const now = await answered(
+    await answered(
       client.POST("/api/matches/{match_id}/cooks/{cook_id}/run", {
         ...inCook(matchId, cookId),
         body: { entries },
       }),
     );
     await queries.cancelQueries({ queryKey });
-    queries.setQueryData(queryKey, came(now));
+    await queries.refetchQueries({ queryKey });
   });
 }

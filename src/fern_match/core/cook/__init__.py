@@ -19,9 +19,10 @@ from fern_match.core.cook.schedule import USUAL_DAY, Hands, Line, Schedule, sche
 from fern_match.core.cook.schools import Option, School
 from fern_match.core.cook.step import Boil, Cue, Heat, Place, Stage, Step, Use
 from fern_match.core.cook.tables import caution_sentences
-from fern_match.core.cook.telling import entry_words, read_entry, warning_of
+from fern_match.core.cook.telling import HOLD_A_FIGURE, entry_words, read_entry, warning_of
 
 __all__ = [
+    "HOLD_A_FIGURE",
     "USUAL_DAY",
     "AsCooked",
     "Boil",

@@ -23,7 +23,7 @@ _MELTED = frozenset({"chocolate", "coating", "chocolate-from-parts", "coating-fr
 _FIRM = frozenset({"sheet", "in place"})
 _WARM_ROOM_C = 22.0
 _HIGH_KITCHEN_C = 3.0  # water boils so much lower, from which the weight says more than the heat
-_KEPT_ALONE = frozenset({"sugar", "melt", "coat"})  # said though there is one way only: steps hang on it
+_KEPT_ALONE = frozenset({"coat", "end", "melt", "sugar"})  # said though there is one way only: steps hang on it
 
 
 def asked_of(building: Building) -> tuple[Asking, ...]:

@@ -15,6 +15,7 @@ from fern_match.core.cook.tables import method_of
 from fern_match.core.kitchen import GearKind, GearReading
 from fern_match.core.study.record import Place as LayerPlace
 
+_BY_HAND_C = 45.0  # what is laid hotter is not shaped by hand
 _CUT_OUT = "biscuit"  # the way of making of what is rolled and cut out one by one
 
 
@@ -47,7 +48,7 @@ def way_of(building: Building) -> Way:
         return Way.MOULD
     if stack and method_of(stack[0].family, building.bench.families) == _CUT_OUT:
         return Way.CUT
-    core = len(stack) == 1 and lays[0].lay not in {"sheet", "in place"}
+    core = len(stack) == 1 and lays[0].lay not in {"sheet", "in place"} and (lays[0].at_c or (0.0, 0.0))[1] <= _BY_HAND_C
     round_one = core and (building.placed(stack[0]) is LayerPlace.CORE or any(map(building.whole, building.inclusions())))
     return Way.SHAPED if not stack or round_one else Way.SLAB
 

@@ -122,18 +122,15 @@ def steps_of(at: LayerAt, bench: Bench) -> tuple[Step, ...]:
 
 
 def _needs(row: StepRow, before: Sequence[StepRow], layer_id: str) -> tuple[str, ...]:
+    """What a step waits for in its own layer: of what the table names what is there; where it names nothing, the one before."""
     there = {one.key for one in before}
-    if row.needs == "-":
-        return ()
-    if "|" in row.needs:  # the first of them that is there
-        found = [next((one for one in row.needs.split("|") if one in there), "")]
-    elif row.needs:
-        found = [one for one in row.needs.split("+") if one in there]
+    if not row.needs:
+        found = [before[-1].key] if before else []
+    elif "|" in row.needs:  # the first of them that is there
+        found = [one for one in row.needs.split("|") if one in there][:1]
     else:
-        found = []
-    if not [one for one in found if one] and before:
-        found = [before[-1].key]
-    return tuple(step_id(layer_id, one) for one in found if one)
+        found = [one for one in row.needs.split("+") if one in there]
+    return tuple(step_id(layer_id, one) for one in found)
 
 
 @dataclass(frozen=True, slots=True)

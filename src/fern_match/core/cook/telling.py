@@ -16,6 +16,7 @@ from fern_match.core.measures import Typed, read_celsius, read_grams, read_ingre
 from fern_match.core.measures.shown import shown_mass, shown_temperature
 from fern_match.core.study.reading import StudyReading
 
+HOLD_A_FIGURE = frozenset({EntryKind.AMOUNT, EntryKind.READING, EntryKind.TIMER})
 _NEAR_MIN = 2.0  # before the end a cook is warned
 _NEAR_C = 2.5
 _HEAT, _WEIGHT = "thermometer", "scale"

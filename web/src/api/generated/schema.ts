@@ -895,7 +895,7 @@ export interface paths {
         put?: never;
         /**
          * Add To Run
-         * @description Adds to the log what happened; what was sent before is not added again.
+         * @description Adds to the log what happened; what was sent before is not added again. Answers as soon as it is safe.
          */
         post: operations["add_to_run"];
         delete?: never;
@@ -2495,6 +2495,20 @@ export interface components {
          */
         EntryKind: "begun" | "ended" | "opened" | "done" | "undone" | "timer" | "timer off" | "reading" | "cue" | "note" | "amount" | "rescue" | "practice" | "heat on" | "heat off";
         /**
+         * EntryOut
+         * @description An entry of the log in words.
+         */
+        EntryOut: {
+            /** Number */
+            number: number;
+            /** At Ms */
+            at_ms: number;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * EvidenceSeen
          * @description One piece of evidence: what was seen, what the rest of the evidence foresees, how far apart they are.
          */
@@ -3516,17 +3530,11 @@ export interface components {
         };
         /**
          * LoggedOut
-         * @description An entry of the log in words.
+         * @description What was added is safe.
          */
         LoggedOut: {
-            /** Number */
-            number: number;
-            /** At Ms */
-            at_ms: number;
-            /** Step */
-            step: string;
-            /** Words */
-            words: string;
+            /** Last */
+            last: number;
         };
         /**
          * MadeOnIn
@@ -4560,7 +4568,7 @@ export interface components {
             speed: number;
             device: components["schemas"]["DeviceOut"] | null;
             /** Log */
-            log: components["schemas"]["LoggedOut"][];
+            log: components["schemas"]["EntryOut"][];
             /** As Cooked */
             as_cooked: string;
         };
@@ -7633,7 +7641,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["LoggedOut"];
                 };
             };
             /** @description Refused, and why */

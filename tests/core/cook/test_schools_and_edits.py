@@ -1,0 +1,135 @@
+"""What can be chosen, what a lacking tool changes, and the user's own changes of a plan."""
+
+import pytest
+from tests.cooking import COAT, STACK, Part, cooked
+
+from fern_match.core.cook import OwnStep, Place, StepChange
+from fern_match.core.cook.schools import Asking, schools_of
+from fern_match.core.data import rows
+from fern_match.core.kitchen import Kitchen, Tool
+
+CARAMEL = {"coat": Part("dark-coat", COAT), "caramel": Part("soft-caramel", STACK)}
+NOUGAT = {"nougat": Part("nougat-egg-white", STACK)}
+BASE = {"base": Part("short-base", STACK)}
+
+
+@pytest.mark.parametrize("school", sorted({row["school"] for row in rows("schools.csv")}))
+def test_each_school_recommends_one_way_and_says_why(school: str) -> None:
+    """Whatever its sign is; and an unknown choice falls back to it."""
+    for sign in {row["recommend"] for row in rows("schools.csv") if row["school"] == school}:
+        (one,) = schools_of([Asking(school, (sign,))], {school: "no such way"})
+        best = [option for option in one.options if option.recommended]
+        assert len(best) == 1
+        assert (one.chosen, bool(best[0].reason), bool(one.asks)) == (best[0].id, True, True)
+
+
+def test_sugar_melted_dry_or_wet() -> None:
+    """Another step, another heat, another cue."""
+    wet = cooked(CARAMEL).step("Boil sugar and syrup clear")
+    dry = cooked(CARAMEL, schools={"sugar": "dry"}).step("Melt the sugar dry to amber")
+    assert wet.heat is None
+    assert dry.heat is not None
+    assert "amber" in [one.words for one in dry.cues if one.stage == "right"]
+
+
+def test_a_coat_that_is_kept_cold_is_not_tempered() -> None:
+    """Three ways of one coat; each says how its pieces are kept."""
+    tempered, cold = cooked(CARAMEL), cooked(CARAMEL, schools={"coat--coat": "cold"})
+    assert "Temper it" in tempered.titles()
+    assert "Temper it" not in cold.titles()
+    assert "warm up in the closed box" in cold.step("Count").words
+    assert "gains its snap" in tempered.step("Count").words
+
+
+def test_where_things_set() -> None:
+    """In the freezer where it is one's way, but for what must not; in a warm kitchen the cold is recommended."""
+    frozen = cooked({**CARAMEL, **NOUGAT}, schools={"set": "freezer"})
+    assert frozen.step("Let caramel set").place is Place.FREEZER
+    assert frozen.step("Let nougat set").place is Place.ROOM
+    warm = cooked(CARAMEL, room="27 C")
+    assert next(one for one in warm.plan.schools if one.id == "set").chosen == "fridge"
+    assert (
+        cooked(CARAMEL).step("Let caramel set").wait_min
+        < cooked(CARAMEL, room="24 C", humidity="50 %").read.cells["room"].value * 90
+    )
+
+
+def test_what_sets_in_a_warm_room_takes_longer() -> None:
+    """Four tenths more above 22 °C, twice above 26."""
+    minutes = [
+        cooked(CARAMEL, room=room, schools={"set": "usual"}).step("Let caramel set").wait_min for room in ("20", "24", "27")
+    ]
+    assert minutes[1] == pytest.approx(1.4 * minutes[0])
+    assert minutes[2] == pytest.approx(2.0 * minutes[0])
+
+
+def test_by_hand_where_there_is_no_mixer() -> None:
+    """All of it hands on, three times as long, and it says so."""
+    usual, bare = cooked(NOUGAT), cooked(NOUGAT, kitchen=Kitchen(lacks=(Tool.MIXER,)))
+    step, by_hand = usual.step("Stream the syrup in"), bare.step("Stream the syrup in")
+    assert by_hand.wait_min == 0
+    assert by_hand.hands_on_min == pytest.approx(3 * (step.hands_on_min + step.wait_min))
+    assert "By hand" in by_hand.words
+
+
+def test_without_an_oven_a_base_cannot_be_baked() -> None:
+    """It says what else; roasting goes in a pan."""
+    kitchen = Kitchen(lacks=(Tool.OVEN,))
+    assert "no oven" in cooked(BASE, kitchen=kitchen).step("Bake").problem
+    nuts = {"nuts": Part("whole-nuts", STACK, 3, None, {"almond-raw": (3.0, "nut-solids")})}
+    roast = cooked(nuts, kitchen=kitchen).step("Roast them")
+    assert (roast.problem, "dry heavy pan" in roast.words) == ("", True)
+
+
+def test_no_scale_means_spoons_and_no_end_weight_school() -> None:
+    """What goes in is said as it is measured."""
+    made = cooked(CARAMEL, kitchen=Kitchen(lacks=(Tool.SCALE,)))
+    assert all(use.words for use in made.step("Boil sugar and syrup clear").uses)
+    assert {option.id for one in made.plan.schools if one.id == "caramel--end" for option in one.options} == {"heat", "cue"}
+
+
+def test_polyols_are_cooked_to_weight() -> None:
+    """No temperature of sugar holds for them."""
+    made = cooked({"caramel": Part("maltitol-caramel", STACK)})
+    step = made.step("Cook to")
+    assert (step.heat, step.end_by) == (None, "weight")
+    assert step.end_weight_g == pytest.approx(made.read.batch.layers[0].cook_end.pan_g)  # type: ignore[union-attr]
+    assert "g in the pan" in step.title
+
+
+def test_a_step_with_other_minutes_another_heat_and_a_note() -> None:
+    """A firm caramel may end at 125 °C: its alarms follow."""
+    change = StepChange(id="caramel--cook", title="Cook", hands_on="1 1/2 h", heat="257 F", note="slowly")
+    step = cooked(CARAMEL, changes=[change]).step("Cook to")
+    assert step.hands_on_min == 90
+    assert step.heat is not None
+    assert step.heat.aim_c == pytest.approx(125, abs=0.1)
+    assert (step.note, step.changed) == ("slowly", True)
+
+
+def test_what_was_not_read_changes_nothing() -> None:
+    """It waits beside its field."""
+    plain, odd = cooked(CARAMEL), cooked(CARAMEL, changes=[StepChange(id="caramel--cook", hands_on="soon", heat="hot")])
+    assert odd.step("Cook to").hands_on_min == plain.step("Cook to").hands_on_min
+
+
+def test_a_step_left_out_hands_on_what_goes_in() -> None:
+    """Nothing of the batch is lost with it; what needed it needs what it needed."""
+    made = cooked(CARAMEL, changes=[StepChange(id="caramel--syrup", left_out=True)])
+    assert "Boil sugar and syrup clear" not in made.titles()
+    assert any(use.ingredient_id == "white-sugar" for use in made.step("Stir in").uses)
+
+
+def test_a_step_moved_and_one_of_ones_own() -> None:
+    """Each stands where it was put, and what follows waits for it."""
+    own = OwnStep(id="mine", title="Make tea", hands_on="4", after="build--cut")
+    made = cooked(CARAMEL, changes=[StepChange(id="coat--melt", after="build--cut")], own=[own])
+    assert made.at("Make tea") == made.at("Cut") + 1
+    assert made.step("Make tea").id in made.step("Coat the pieces").needs
+    assert "own--mine" in made.step("Melt the coat").needs  # which was to come after the cut, and so comes after this
+
+
+def test_a_change_of_a_step_that_is_gone_is_said() -> None:
+    """By the title it had."""
+    made = cooked(CARAMEL, changes=[StepChange(id="gone--cook", title="Cook the fudge", note="x")])
+    assert made.plan.missing == ("Cook the fudge",)
