@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from tests.api.test_batch import FILE
 from typer.testing import CliRunner
 
 from fern_match.cli import app
@@ -150,6 +151,22 @@ def test_too_little_is_a_sentence(tmp_path: Path) -> None:
     result = run.invoke(app, ["estimate", str(path)])
     assert result.exit_code == 2
     assert "at least one layer" in result.stderr
+
+
+def test_a_plan_is_printed_with_its_schedule(tmp_path: Path) -> None:
+    """Steps in their order with what goes in, ends and windows; every step in the schedule after what it needs."""
+    path = tmp_path / "caramel.json"
+    path.write_text(json.dumps(FILE))
+    told = json.loads(run.invoke(app, ["plan", str(path)]).stdout)
+    steps = {one["id"]: one for one in told["steps"]}
+    boil = next(one for one in told["steps"] if one["title"] == "Cook to 118 °C")
+    assert (boil["temp_c"], boil["tools"][0], boil["cautions"]) == (118, "heavy pan", ["hot-sugar"])
+    assert sum(use["grams"] for one in told["steps"] for use in one["uses"]) == pytest.approx(24 * 10 / 0.965, rel=0.01)
+    ends = {one["step"]: one["end_min"] for one in told["schedule"]}
+    assert ends.keys() == steps.keys()
+    for line in told["schedule"]:
+        assert all(line["start_min"] >= ends[need] for need in steps[line["step"]]["needs"])
+    assert run.invoke(app, ["plan", str(path), "--batch", "none"]).exit_code == 2
 
 
 def test_import_then_export(file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

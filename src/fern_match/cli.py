@@ -1,4 +1,4 @@
-"""The command line: serve, estimate, measure-next, formulate, adapt, statement, recipe, export, import, backups, schemas."""
+"""The command line: serve, estimate, measure-next, formulate, adapt, plan, statement, recipe, export, import, backups, schema."""
 
 import ctypes
 import json
@@ -78,6 +78,27 @@ def formulate(
         _, out = batch_of(overview(chosen, reading), pieces, {}, reading, read_kitchen(Kitchen()))
         weighed = {(line.layer_id, line.line_id): line.measured_g for line in out.lines}
         told = formulate_told(chosen, reading, pieces=pieces, weigh_out_g=weighed)
+    print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+@app.command()
+def plan(
+    file: Annotated[Path, typer.Argument(help="A match file (JSON).")],
+    batch: Annotated[str | None, typer.Option(help="A batch's id; the first one without.")] = None,
+) -> None:
+    """Reads a match file and prints the plan of a cook as JSON: steps in their order, and when each is done."""
+    from fern_match.core.cook.told import plan_told
+
+    match = _read(file)
+    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
+    chosen = next((one for one in match.batches if one.id == batch or batch is None), None)
+    if chosen is None:
+        known = ", ".join(one.id for one in match.batches) or "none yet"
+        _give_up(f"{file} holds no batch “{batch}”. It holds: {known}." if batch else f"{file} holds no batch to cook.")
+    with _stdout_kept_clean():
+        told = plan_told(match.version(chosen.version), chosen, match.cooks, reading, read_kitchen(Kitchen()))
+    if not told["steps"]:
+        _give_up(str(told["waits"]))
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
 
 

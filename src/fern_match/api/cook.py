@@ -24,9 +24,21 @@ from fern_match.api.deps import ChangeIn, Desk, DeskDep, MadeOnIn, Opened, kinds
 from fern_match.api.run_view import RunOut, run_out
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.api.version_view import overview_of
-from fern_match.core.batch import BatchReading, read_batch
+from fern_match.core.batch import BatchPlan, BatchReading, read_batch
 from fern_match.core.batch.words import batch_line_words
-from fern_match.core.cook import HOLD_A_FIGURE, CookPlan, Entry, Logged, Plan, Schedule, plan_of, read_entry, schedule, when_of
+from fern_match.core.cook import (
+    HOLD_A_FIGURE,
+    CookPlan,
+    Entry,
+    Logged,
+    Plan,
+    Schedule,
+    differences,
+    plan_of,
+    read_entry,
+    schedule,
+    when_of,
+)
 from fern_match.core.errors import NotKnown
 from fern_match.core.match import Match, with_another_cook, with_cook, without_cook
 from fern_match.core.measures.numbers import Unread
@@ -71,6 +83,8 @@ class CookOut(BaseModel):
     steps: list[StepOut]
     changes: list[ChangeCellsOut]
     missing: list[str]  # changed steps that the plan no longer has
+    parent: str  # name of the version that this one was made after; empty where there is none
+    differences: list[str]  # what it changes at the stove beside that one
 
 
 class CookIn(ChangeIn):
@@ -227,6 +241,8 @@ class _Planned:
     cook: CookPlan
     read: BatchReading
     plan: Plan
+    parent: str
+    differences: tuple[str, ...]
 
     @cached_property
     def schedule(self) -> Schedule:
@@ -253,11 +269,26 @@ def _planned(match_id: str, cook_id: str, desk: Desk) -> _Planned:
     wanted = {PartKey("versions", batch.version), PartKey("batches", batch.id), PartKey("cooks", cook_id)}
     opened = desk.open(match_id, lambda key: key in wanted)
     read = read_batch(batch, overview_of(opened.match.version(batch.version), opened), opened.reading, opened.kitchen)
-    found = _Planned(opened, cook, read, plan_of(cook, read, opened.reading, opened.kitchen))
+    plan = plan_of(cook, read, opened.reading, opened.kitchen)
+    parent, differs = _beside_parent(plan, cook, batch, desk, opened)
+    found = _Planned(opened, cook, read, plan, parent, differs)
     desk.planned[key] = found
     while len(desk.planned) > _PLANS_KEPT:
         desk.planned.popitem(last=False)
     return found
+
+
+def _beside_parent(plan: Plan, cook: CookPlan, batch: BatchPlan, desk: Desk, opened: Opened) -> tuple[str, tuple[str, ...]]:
+    """Name of the version that this one was made after, and what it changes at the stove."""
+    parent_id = opened.match.version(batch.version).parent
+    if parent_id is None or not plan.steps:
+        return "", ()
+    with_it = desk.open(opened.id, lambda key: key == PartKey("versions", parent_id))
+    version = next((one for one in with_it.match.versions if one.id == parent_id), None)
+    if version is None:
+        return "", ()
+    read = read_batch(replace(batch, version=parent_id), overview_of(version, with_it), with_it.reading, with_it.kitchen)
+    return version.name, differences(plan.steps, plan_of(cook, read, with_it.reading, with_it.kitchen).steps)
 
 
 def _cook_out(planned: _Planned) -> CookOut:
@@ -276,6 +307,8 @@ def _cook_out(planned: _Planned) -> CookOut:
         steps=[step_out(one, plan, opened.kitchen) for one in plan.steps],
         changes=changes_out(planned.cook, opened.kitchen),
         missing=list(plan.missing),
+        parent=planned.parent,
+        differences=list(planned.differences),
     )
 
 

@@ -25,6 +25,7 @@ from fern_match.core.cook import (
     read_change,
     rescues_for,
     shown_minutes,
+    water_left_g,
 )
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures.shown import MassUnit, shown_mass, shown_range, shown_temperature, temperatures_in
@@ -86,6 +87,8 @@ class StepOut(BaseModel):
     place: str
     heat: HeatOut | None
     end_weight: str
+    end_water: str  # of it, as it ends; empty where nothing is boiled
+    reason: str
     end_by: str
     cues: list[CueOut]
     gate: str
@@ -170,6 +173,8 @@ def step_out(step: Step, plan: Plan, kitchen: KitchenReading) -> StepOut:
         place=step.place.value,
         heat=_heat(step.heat, kitchen) if step.heat is not None else None,
         end_weight=shown_mass(step.end_weight_g, unit) if step.end_weight_g is not None else "",
+        end_water=_water(step),
+        reason=step.reason,
         end_by=step.end_by,
         cues=[_cue(one, kitchen) for one in step.cues],
         gate=step.gate,
@@ -193,6 +198,13 @@ def _window(most_min: float | None) -> str:
     if most_min is None or most_min > _LONG_MIN:
         return ""
     return "it cannot wait" if most_min <= 0 else f"waits {shown_minutes(most_min)} at most"
+
+
+def _water(step: Step) -> str:
+    if step.boil is None or step.boil.left_g <= 0:
+        return ""
+    share = 100 * water_left_g(step.boil) / step.boil.left_g
+    return f"{share:.0f} % water" if share >= 0.5 else ""
 
 
 def _use(use: Use, unit: MassUnit) -> UseOut:

@@ -14,7 +14,7 @@ from fern_match.core.food import Pantry
 from fern_match.core.formulate import FAITHFUL, kitchen_version
 from fern_match.core.house import House
 from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack
-from fern_match.core.match import Match, with_version
+from fern_match.core.match import Match, with_another_cook, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
 from fern_match.store import Database
@@ -34,14 +34,14 @@ _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tb
 
 
 def night_crossing_match(pantry: Pantry, families: Families) -> Match:
-    """Night Crossing, studied, estimated and taken as a version with one batch."""
+    """Night Crossing, studied, estimated and taken as a version with its batches and a cook planned."""
     reading = StudyReading(night_crossing.study(pantry), pantry, families)
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plans = [
         BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE),
         BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="dish"),
     ]
-    return with_version(Match(study=reading.study), version, plans, pantry)
+    return with_another_cook(with_version(Match(study=reading.study), version, plans, pantry), "framed", "first-cook")
 
 
 def lime_quay_match(pantry: Pantry, families: Families) -> Match:
@@ -49,7 +49,7 @@ def lime_quay_match(pantry: Pantry, families: Families) -> Match:
     reading = StudyReading(lime_quay.study(pantry), pantry, families)
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plan = BatchPlan(id="moulded", version=version.id, by=PlanBy.MOULD, gear="bars", gear_count="3")
-    return with_version(Match(study=reading.study), version, [plan], pantry)
+    return with_another_cook(with_version(Match(study=reading.study), version, [plan], pantry), "moulded", "first-cook")
 
 
 def fill(database: Database, pantry: Pantry, families: Families, line: Callable[[Match], Any]) -> None:

@@ -3,7 +3,7 @@
 import pytest
 from tests.cooking import COAT, STACK, Part, cooked
 
-from fern_match.core.cook import OwnStep, Place, StepChange
+from fern_match.core.cook import OwnStep, Place, StepChange, differences
 from fern_match.core.cook.schools import Asking, schools_of
 from fern_match.core.data import rows
 from fern_match.core.kitchen import Kitchen, Tool
@@ -133,3 +133,26 @@ def test_a_change_of_a_step_that_is_gone_is_said() -> None:
     """By the title it had."""
     made = cooked(CARAMEL, changes=[StepChange(id="gone--cook", title="Cook the fudge", note="x")])
     assert made.plan.missing == ("Cook the fudge",)
+
+
+def test_another_version_says_what_it_changes_at_the_stove() -> None:
+    """Maltitol is cooked to a weight; the same version changes nothing."""
+    sugar = cooked(CARAMEL).plan.steps
+    other = cooked({**CARAMEL, "caramel": Part("maltitol-caramel", STACK)}).plan.steps
+    assert differences(sugar, sugar) == ()
+    said = differences(other, sugar)
+    assert any(one.startswith("Caramel: “Cook to") and "in place of “Cook to 118 °C”" in one for one in said)
+    gone = differences(cooked({"caramel": CARAMEL["caramel"]}).plan.steps, sugar)
+    assert any("no longer “Melt the coat” and “Temper it”" in one for one in gone)
+
+
+def test_heat_and_weight_that_disagree_are_said() -> None:
+    """A caramel that keeps a fifth of water cannot end at 118 °C."""
+    lines = {
+        "white-sugar": (3.0, "sweet-bulk"),
+        "glucose-syrup-42de": (3.0, "doctor-sugar"),
+        "heavy-cream": (4.0, "dairy-liquid"),
+    }
+    wet = cooked({"caramel": Part("soft-caramel", STACK, lines=lines, lost="1.2 g")}).step("Cook to")
+    assert "% of water at about 107.5 °C" in wet.reason
+    assert "the weight decides" in wet.reason

@@ -194,9 +194,27 @@ function OneCook({ cook }: { cook: CookOut }) {
           onChoose={choose}
           change={change}
         />
-        <Schools cook={cook} plan={plan} change={change} />
+        <div className="space-y-6">
+          <Schools cook={cook} plan={plan} change={change} />
+          <Differences cook={cook} />
+        </div>
       </div>
     </>
+  );
+}
+
+/** What this version changes at the stove beside the one it was made after. */
+function Differences({ cook }: { cook: CookOut }) {
+  if (!cook.differences.length) return null;
+  return (
+    <aside aria-label={`Beside ${cook.parent}`} className="text-sm">
+      <h2 className="mb-1 text-lg">Beside {cook.parent.toLowerCase()}</h2>
+      <ul className="space-y-1">
+        {cook.differences.map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
+      </ul>
+    </aside>
   );
 }
 

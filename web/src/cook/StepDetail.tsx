@@ -42,6 +42,7 @@ export function StepDetail({ step, cook, plan, change }: StepDetailProps) {
       )}
       <p className="max-w-2xl">{step.words}</p>
       <Ends step={step} />
+      {step.reason && <p className="max-w-2xl text-ink-2">{step.reason}</p>}
       {step.cautions.map((one) => (
         <Notice key={one.topic} tone="berry">
           <span className="font-semibold">{one.topic}. </span>
@@ -66,7 +67,7 @@ function Ends({ step }: { step: CookStep }) {
   const said = [
     heat &&
       `${heat.aim} ${heat.of}, ${heat.window}${heat.sea_level ? ` (${heat.sea_level} at sea level)` : ""}`,
-    weight && `${weight} left in the pan`,
+    weight && `${weight} left in the pan${step.end_water ? `, ${step.end_water}` : ""}`,
     right.length > 0 && right.map((one) => one.words).join("; or "),
     step.window,
   ].filter(Boolean);

@@ -87,6 +87,7 @@ export function StoveStep({ step, doing, run, gone, log }: StoveStepProps) {
         </ul>
       )}
       <p className="max-w-2xl text-lg">{step.words}</p>
+      {step.reason && <p className="max-w-2xl text-lg text-ink-2">{step.reason}</p>}
       {step.note && <p className="max-w-2xl text-lg font-semibold">{step.note}</p>}
     </section>
   );

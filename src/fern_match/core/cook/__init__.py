@@ -6,7 +6,9 @@ here: what is weighed out (the batch says it) and what time it is (whoever calls
 
 from fern_match.core.cook.as_cooked import AsCooked, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
+from fern_match.core.cook.boils import own_end_c, water_left_g
 from fern_match.core.cook.building import shown_minutes
+from fern_match.core.cook.differences import differences
 from fern_match.core.cook.edits import read_change
 from fern_match.core.cook.log import Run, Timer, run_of
 from fern_match.core.cook.moments import clock
@@ -57,8 +59,10 @@ __all__ = [
     "at_hand_before",
     "caution_sentences",
     "clock",
+    "differences",
     "entry_words",
     "now_of",
+    "own_end_c",
     "plan_of",
     "read_change",
     "read_entry",
@@ -69,6 +73,7 @@ __all__ = [
     "tasks_of",
     "uses_by_line",
     "warning_of",
+    "water_left_g",
     "way_back",
     "when_of",
 ]

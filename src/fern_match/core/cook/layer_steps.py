@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for
-from fern_match.core.cook.boils import boil_of, minutes_of
+from fern_match.core.cook.boils import boil_of, minutes_of, own_end_c, water_left_g
 from fern_match.core.cook.cues import boil_cues, stage_cues
 from fern_match.core.cook.lines import Taken, matches, shared_out
 from fern_match.core.cook.minutes import baking_min, setting_min, tray_cooling_min
@@ -168,7 +168,7 @@ class _Making:
             gate=bench.say(row.gate),
             tools=tuple(one for one in row.tools if one != "thermometer" or not bench.lacks("thermometer")),
             cautions=self._cautions(),
-            reason="",
+            reason=self._reason(boil, heat),
             rounds=self._rounds(),
             round_words="one sheet at a time" if row.place == Place.IRON else "",
             rescues=(*self._rescues(), *((_BOIL,) if boil is not None else ())),
@@ -326,6 +326,17 @@ class _Making:
             said = f"{said} It is done when {cue}." if cue else said
         return said
 
+    def _reason(self, boil: Boil | None, heat: Heat | None) -> str:
+        """Where heat and weight do not say the same: what the version's own water asks for."""
+        if boil is None or heat is None or method_of(self.at.layer.family, self.bench.families) not in _BOIL_ALL_OF_IT:
+            return ""
+        own = own_end_c(boil)
+        if own is None or heat.sea_level_c is None or abs(own - heat.sea_level_c) < _SAME_END_C:
+            return ""
+        here = shown_temperature(own - heat.sea_level_c + heat.aim_c, self.bench.unit)
+        water = 100 * water_left_g(boil) / boil.left_g
+        return f"By its own sugars this version has its {water:.0f} % of water at about {here}: the weight decides."
+
     def _right_cue(self) -> str:
         end = self.at.layer.cook_end
         return cue_for(self.at.layer.family, end.sea_level_c, self.bench.families) if isinstance(end, HeatHere) else ""
@@ -336,6 +347,8 @@ class _Making:
         return (*names, CHOCOLATE, SHELL) if coat else names
 
 
+_BOIL_ALL_OF_IT = frozenset({"caramel", "caramel-stirred"})  # ways in which all that weighs is in the pan
+_SAME_END_C = 2.0
 _MOST_NAMED = 3
 _WATER = "water"
 _BOIL = "boil"  # by which the table of rescues knows whatever is boiled

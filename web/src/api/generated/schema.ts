@@ -2221,6 +2221,10 @@ export interface components {
             changes: components["schemas"]["ChangeCellsOut"][];
             /** Missing */
             missing: string[];
+            /** Parent */
+            parent: string;
+            /** Differences */
+            differences: string[];
         };
         /**
          * CookPlan
@@ -4945,6 +4949,10 @@ export interface components {
             heat: components["schemas"]["HeatOut"] | null;
             /** End Weight */
             end_weight: string;
+            /** End Water */
+            end_water: string;
+            /** Reason */
+            reason: string;
             /** End By */
             end_by: string;
             /** Cues */
