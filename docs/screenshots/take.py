@@ -25,6 +25,7 @@ VIEWS = {
     "formulate-balance": "formulate?side=balance",
     "adapt": "adapt?rule=vegan",
     "batch": "batch?batch=framed",
+    "cook": "cook",
     "kitchen": "kitchen",
     "pantry": "pantry",
 }
@@ -79,6 +80,14 @@ def take() -> None:
         page.get_by_role("img", name="A cavity").wait_for()
         page.wait_for_load_state("networkidle")
         page.screenshot(path=HERE / "batch-mould.png")
+        page.goto(page.url.removesuffix("batch") + "stove/first-cook")
+        page.get_by_role("button", name="Begin the cook").click()
+        page.get_by_role("navigation", name="Steps").get_by_role("button", name="Boil the syrup").click()
+        page.get_by_role("button", name="Begin this step").click()
+        page.get_by_label("For real or practice").select_option("10")
+        page.get_by_role("button", name="Heat on").click()
+        page.wait_for_timeout(6500)  # by then it boils
+        page.screenshot(path=HERE / "stove.png")
         browser.close()
 
 

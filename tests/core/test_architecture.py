@@ -265,6 +265,7 @@ TABLES = {
     "fillings.csv": (12, 51.35),
     "ganache_windows.csv": (7, 360.0),
     "handling.csv": (32, 1385.5),
+    "ingredient_steps.csv": (34, 0.0),
     "ingredients.csv": (287, 577926.847),
     "kitchen_forms.csv": (9, 0.0),
     "largest_shares.csv": (118, 1116.1),

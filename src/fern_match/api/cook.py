@@ -2,6 +2,7 @@
 
 import datetime as dates
 import secrets
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, partial
 
@@ -40,6 +41,7 @@ from fern_match.core.cook import (
     when_of,
 )
 from fern_match.core.errors import NotKnown
+from fern_match.core.formulate import VersionNote
 from fern_match.core.match import Match, with_another_cook, with_cook, without_cook
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record.parts import PartKey
@@ -83,6 +85,7 @@ class CookOut(BaseModel):
     steps: list[StepOut]
     changes: list[ChangeCellsOut]
     missing: list[str]  # changed steps that the plan no longer has
+    notes: Sequence[VersionNote]  # what adapting taught of the version
     parent: str  # name of the version that this one was made after; empty where there is none
     differences: list[str]  # what it changes at the stove beside that one
 
@@ -307,6 +310,7 @@ def _cook_out(planned: _Planned) -> CookOut:
         steps=[step_out(one, plan, opened.kitchen) for one in plan.steps],
         changes=changes_out(planned.cook, opened.kitchen),
         missing=list(plan.missing),
+        notes=version.notes,
         parent=planned.parent,
         differences=list(planned.differences),
     )

@@ -1,7 +1,7 @@
 """What can be chosen, what a lacking tool changes, and the user's own changes of a plan."""
 
 import pytest
-from tests.cooking import COAT, STACK, Part, cooked
+from tests.cooking import COAT, FAMILIES, STACK, Part, cooked
 
 from fern_match.core.cook import OwnStep, Place, StepChange, differences
 from fern_match.core.cook.schools import Asking, schools_of
@@ -156,3 +156,18 @@ def test_heat_and_weight_that_disagree_are_said() -> None:
     wet = cooked({"caramel": Part("soft-caramel", STACK, lines=lines, lost="1.2 g")}).step("Cook to")
     assert "% of water at about 107.5 °C" in wet.reason
     assert "the weight decides" in wet.reason
+
+
+@pytest.mark.parametrize("row", rows("ingredient_steps.csv"), ids=lambda row: f"{row['ingredient']} {row['at']}")
+def test_every_word_on_an_ingredient_is_said_at_some_step(row: dict[str, str]) -> None:
+    """Where it boils, bakes, is whipped, coats, or goes in: in the first family that makes it so."""
+    food = row["ingredient"]
+    for family in FAMILIES.all():
+        role = next((role.name for role in family.roles if food in role.admits), None)
+        if role is None:
+            continue
+        others = {one.default_id: (5.0, one.name) for one in family.roles if one.name != role and not one.optional}
+        made = cooked({"one": Part(family.id, STACK, lines={**others, food: (1.0, role)})})
+        if any(row["words"].split("°C")[0].split("Δ")[0].strip() in step.words for step in made.plan.steps):
+            return
+    pytest.fail(f"{food} at {row['at']} is never said")

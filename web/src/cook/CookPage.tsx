@@ -8,6 +8,7 @@ import { SaveNotice } from "../app/SaveNotice";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { useInHand } from "../versions/inHand";
+import { Taught } from "../versions/Taught";
 import { beginCook, cookQuery, cooksQuery, deleteCook, scheduleQuery, useCook } from "./cookApi";
 import { Schools } from "./Schools";
 import { StepsList } from "./StepsList";
@@ -185,6 +186,7 @@ function OneCook({ cook }: { cook: CookOut }) {
           <TimelineDrawing schedule={schedule} layers={frame.layers} chosen={chosen} onChoose={choose} />
         </section>
       )}
+      <Taught notes={cook.notes} />
       <div className="grid gap-8 print:block min-[1200px]:grid-cols-[minmax(0,1fr)_300px]">
         <StepsList
           cook={cook}

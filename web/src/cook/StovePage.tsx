@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { CookOut, CookStep, Doing, Run } from "../api/types";
 import { Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
+import { Taught } from "../versions/Taught";
 import { cookQuery } from "./cookApi";
 import { DevicePanel } from "./DevicePanel";
 import { LogPart } from "./LogPart";
@@ -92,6 +93,7 @@ function AtTheStove({ cook, run, desk, matchId }: AtTheStoveProps) {
         </main>
         <aside className="space-y-5" aria-label="Timers and steps">
           <Timers run={run} gone={gone} log={log} />
+          <Taught notes={cook.notes} />
           <Steps run={run} chosen={doing ? keyOf(doing) : null} onLook={look} />
         </aside>
       </div>

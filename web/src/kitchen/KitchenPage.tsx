@@ -40,9 +40,11 @@ export function KitchenPage() {
       <div className="grid max-w-4xl items-start gap-6 lg:grid-cols-2">
         <Scooping kitchen={kitchen} change={change} />
         <Boiling kitchen={kitchen} change={change} />
-        <ShownIn kitchen={kitchen.kitchen} change={change} />
+        <div className="space-y-6">
+          <ShownIn kitchen={kitchen.kitchen} change={change} />
+          <AtOnce kitchen={kitchen} change={change} />
+        </div>
         <Lacking kitchen={kitchen} change={change} />
-        <AtOnce kitchen={kitchen} change={change} />
       </div>
       <div className="mt-6">
         <GearTable kitchen={kitchen} change={change} />

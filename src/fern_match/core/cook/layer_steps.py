@@ -23,6 +23,7 @@ from fern_match.core.cook.tables import (
     StepRow,
     bakes,
     by_family,
+    ingredient_words,
     method_of,
     roasts,
     settings,
@@ -303,7 +304,9 @@ class _Making:
             for one in self.row.cautions
             if not one.startswith("egg") or _has(self.taken, "egg-white-fresh", "whole-egg", "egg-yolk")
         ]
-        return tuple(one for one in names if one != "stones" or self._has_stones())
+        if any(one.line.ingredient_id in _SPIRITS for one in self.taken[self.row.key]):
+            names.append("alcohol")
+        return tuple(dict.fromkeys(one for one in names if one != "stones" or self._has_stones()))
 
     def _has_stones(self) -> bool:
         foods = (self.bench.pantry.by_id.get(one.line.ingredient_id) for one in self.taken[self.row.key])
@@ -324,7 +327,23 @@ class _Making:
         elif end_by == "cue":
             cue = self._right_cue()
             said = f"{said} It is done when {cue}." if cue else said
-        return said
+        return " ".join((said, *self._of_ingredients()))
+
+    def _of_ingredients(self) -> tuple[str, ...]:
+        """What single ingredients ask for at this step: those that go in, and those in the pan, the oven or the bowl."""
+        row, known = self.row, ingredient_words()
+        here = [one.line.ingredient_id for one in self.taken[row.key]]
+        so_far = [*here, *(one.line.ingredient_id for key in self._chain() for one in self.taken[key])]
+        asked = [(one, "in") for one in here]
+        if row.heat == "end" and self.at.layer.boiled:
+            asked += [(one, "boil") for one in so_far]
+        if row.place == Place.MIXER:
+            asked += [(one, "whip") for one in so_far]
+        if row.heat == "bake":
+            asked += [(one, "bake") for one in so_far]
+        if row.heat == "melt":
+            asked += [(one, "coat") for one in here]
+        return tuple(dict.fromkeys(known[one] for one in asked if one in known))
 
     def _reason(self, boil: Boil | None, heat: Heat | None) -> str:
         """Where heat and weight do not say the same: what the version's own water asks for."""
@@ -360,6 +379,7 @@ def _short(name: str) -> str:
     return bare[:1].lower() + bare[1:]
 
 
+_SPIRITS = frozenset({"ethanol-96", "liqueur", "rum", "spirit-40"})
 _STONES = ("cherry", "cherries", "date", "apricot", "prune", "plum", "peach", "mango", "olive")
 _MELTED = {
     "bath": "Over a water bath that hardly simmers, the bowl wider than the pan:",

@@ -23,6 +23,7 @@ from fern_match.core.cook.layer_steps import step_id
 from fern_match.core.cook.tables import CHOCOLATE
 from fern_match.core.food.together import listed
 
+_CHOKED_ON = frozenset({"whole-nuts", "brittle", "hard-sugar", "isomalt-hard-sugar", "marshmallow", "toffee"})
 DIPPED_A_MIN = 1.5  # pieces by one pair of hands (approximate)
 _BOWL_MIN = 14.0  # before the bowl is to be warmed again (approximate)
 _DIP_WORDS = {
@@ -175,4 +176,5 @@ def kept(building: Building) -> None:
         words=" ".join(one for one in said if one),
         hands_on_min=3.0 + 0.1 * building.pieces,
         tools=("scale", "box"),
+        cautions=("choke",) if any(one.family in _CHOKED_ON for one in building.layers()) else (),
     )

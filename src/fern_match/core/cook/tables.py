@@ -227,6 +227,12 @@ def caution_sentences() -> Mapping[str, tuple[str, str]]:
 
 
 @cache
+def ingredient_words() -> Mapping[tuple[str, str], str]:
+    """What an ingredient asks for, by itself and where: boil, bake, whip, coat, or in, where it goes in."""
+    return {(row["ingredient"], row["at"]): row["words"] for row in rows("ingredient_steps.csv")}
+
+
+@cache
 def hydrations() -> Mapping[str, tuple[float, float]]:
     """Ingredient -> times its weight of water, and at most which share of all the water."""
     return {row["ingredient"]: (float(row["water_times"]), float(row["most_of_water"])) for row in rows("hydration.csv")}

@@ -2221,6 +2221,8 @@ export interface components {
             changes: components["schemas"]["ChangeCellsOut"][];
             /** Missing */
             missing: string[];
+            /** Notes */
+            notes: components["schemas"]["VersionNote"][];
             /** Parent */
             parent: string;
             /** Differences */
