@@ -144,7 +144,7 @@ def read_batches(match_id: str, desk: DeskDep) -> BatchesOut:
                 id=plan.id,
                 version=plan.version,
                 version_name=names.get(plan.version, plan.version),
-                words=batch_line_words(plan, opened.reading.comma, opened.kitchen.gear_names),
+                words=batch_line_words(plan, opened.reading, opened.kitchen.gear_names),
             )
             for plan in opened.match.batches
         ],

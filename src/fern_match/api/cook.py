@@ -122,7 +122,7 @@ def read_cooks(match_id: str, desk: DeskDep) -> CooksOut:
 
     def line(key: str, batch_id: str) -> CookLineOut:
         plan = next(one for one in opened.match.batches if one.id == batch_id)
-        words = batch_line_words(plan, opened.reading.comma, opened.kitchen.gear_names)
+        words = batch_line_words(plan, opened.reading, opened.kitchen.gear_names)
         name = names.get(plan.version, plan.version)
         return CookLineOut(id=key, batch=batch_id, version=plan.version, words=f"{name}, {words}" if words else name)
 
@@ -298,7 +298,7 @@ def _cook_out(planned: _Planned) -> CookOut:
     opened, plan = planned.opened, planned.plan
     when = when_of(planned.cook, opened.kitchen)
     version = planned.read.seen.version
-    words = batch_line_words(planned.read.plan, opened.reading.comma, opened.kitchen.gear_names)
+    words = batch_line_words(planned.read.plan, opened.reading, opened.kitchen.gear_names)
     return CookOut(
         revision=opened.revision,
         plan=replace(planned.cook, log=()),

@@ -63,7 +63,7 @@ def read_frame(match_id: str, desk: DeskDep) -> FrameOut:
     now = Situation(
         reading=opened.reading,
         counts=numbers,
-        batch=batch_line_words(batches[0], opened.reading.comma, opened.kitchen.gear_names) if batches else "",
+        batch=batch_line_words(batches[0], opened.reading, opened.kitchen.gear_names) if batches else "",
     )
     return FrameOut(
         id=match_id,

@@ -5,15 +5,17 @@ import math
 import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch import Keeps, scaled
+from fern_match.core.batch import BatchPlan, Keeps, PlanBy, scaled
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.portion import Piece, portioned
 from fern_match.core.batch.portions import by_amount, by_cutter, by_scoop, by_whole
 from fern_match.core.batch.slab import in_pan
+from fern_match.core.batch.words import batch_line_words
 from fern_match.core.formulate import FormulaLayer, layer_cm3
 from fern_match.core.kitchen import Gear, GearKind, GearReading, GearShape, read_gear
 from fern_match.core.measures import Comma, Measures
-from fern_match.core.study.record import Layer, Place
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Layer, Place, Study
 
 STACK, COAT, CORE = Place.STACK, Place.COAT, Place.CORE
 
@@ -191,3 +193,17 @@ def test_c21_chocolate_in_two_uses_is_bought_once() -> None:
     bought = next(each for each in batch.shopping if each.ingredient_id == "dark-chocolate-55")
     assert bought.grams == pytest.approx(240)
     assert bought.uses == ("Cluster", "Back")
+
+
+def test_a_batch_by_an_amount_says_of_what() -> None:
+    """Of a layer, or of whole units of an ingredient; nothing while the amount is to say."""
+    study = Study(name="Bench", layers=(Layer(id="c", name="Caramel", family="soft-caramel", place=STACK),))
+    reading = StudyReading(study, PANTRY, FAMILIES)
+
+    def said(**more: object) -> str:
+        return batch_line_words(BatchPlan(id="b", version="v", **more), reading, {})  # type: ignore[arg-type]
+
+    assert said(by=PlanBy.AMOUNT, portioned="c", amount="500 g") == "by 500 g of caramel"
+    assert said(by=PlanBy.WHOLE, whole="egg-white-fresh", amount="1") == f"by 1 of {PANTRY['egg-white-fresh'].name.lower()}"
+    assert said(by=PlanBy.AMOUNT, portioned="c") == ""
+    assert said(by=PlanBy.HOUSE) == "by what is in the house"

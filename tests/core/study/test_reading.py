@@ -9,7 +9,6 @@ from fern_match.core.batch import BatchPlan
 from fern_match.core.batch.words import batch_line_words
 from fern_match.core.label.intervals import DeclaredFigure
 from fern_match.core.label.rows import Basis, Region, RowId
-from fern_match.core.measures import Comma
 from fern_match.core.steps import Situation, step_words
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
@@ -221,7 +220,7 @@ def test_the_path_says_what_the_batch_is(small_study: Study, read: Read, pieces:
     """Once there is a version."""
     plan = BatchPlan(id="b", version="v", pieces=pieces)
     now = Situation(
-        reading=read(small_study), counts={"versions": 1, "batches": 1}, batch=batch_line_words(plan, Comma.DECIMAL, {})
+        reading=read(small_study), counts={"versions": 1, "batches": 1}, batch=batch_line_words(plan, read(small_study), {})
     )
     assert step_words(now)[4].words == words
     assert step_words(now)[2].words == "1 version"

@@ -8,6 +8,7 @@ from fern_match.core.batch.scale import Batch
 from fern_match.core.batch.stock import Stock
 from fern_match.core.formulate import OriginKind, Version
 from fern_match.core.measures import Comma, read_count
+from fern_match.core.study.reading import StudyReading
 
 
 def batch_words(versions: int, batches: int, only: str) -> str:
@@ -25,22 +26,26 @@ def batch_words(versions: int, batches: int, only: str) -> str:
     return only or "pieces to say"
 
 
-def batch_line_words(plan: BatchPlan, comma: Comma, gear: Mapping[str, str]) -> str:
+def batch_line_words(plan: BatchPlan, reading: StudyReading, gear: Mapping[str, str]) -> str:
     """How large a batch is, or in what it is made, for a list; empty while that is to say.
 
     Args:
         plan: As typed.
-        comma: What a comma means in it.
+        reading: For names of ingredients and layers, and what a comma means.
         gear: Names of the kitchen's gear by id.
     """
     named = gear.get(plan.gear, "")
     if plan.by in {PlanBy.PAN, PlanBy.MOULD} and named:
         many = f"{plan.gear_count} × " if plan.gear_count.strip() not in {"", "1"} else ""
         return f"in {many}{named}"
-    others = {PlanBy.AMOUNT: plan.amount, PlanBy.WHOLE: plan.amount, PlanBy.HOUSE: "what is in the house"}
-    if plan.by in others:
-        return f"by {others[plan.by]}" if others[plan.by].strip() else ""
-    return _counted(plan.pieces, comma)
+    if plan.by is PlanBy.HOUSE:
+        return "by what is in the house"
+    if plan.by in {PlanBy.AMOUNT, PlanBy.WHOLE}:
+        layers = {one.id: one.name for one in reading.study.layers}
+        food = reading.pantry.by_id.get(plan.whole)
+        of = layers.get(plan.portioned, "") if plan.by is PlanBy.AMOUNT else food.name if food is not None else ""
+        return f"by {plan.amount}{f' of {of.lower()}' if of else ''}" if plan.amount.strip() else ""
+    return _counted(plan.pieces, reading.comma)
 
 
 def _counted(pieces: str, comma: Comma) -> str:

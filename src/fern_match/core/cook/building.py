@@ -39,7 +39,11 @@ def shown_minutes(minutes: float) -> str:
         minutes: 0 or more.
     """
     if minutes < _IN_HOURS_FROM:
-        return f"{minutes:.0f} min" if minutes >= 3 else f"{minutes:.2g} min"
+        return (
+            f"{minutes:.0f} min"
+            if minutes >= 3
+            else f"{max(0.1, round(2 * minutes) / 2 if minutes >= 0.75 else minutes):.2g} min"
+        )
     hours = minutes / 60
     return f"{hours:.0f} h" if hours >= 10 else f"{hours:.1f} h".replace(".0", "")
 

@@ -180,7 +180,7 @@ class _Making:
     def _title(self) -> str:
         taken = [one.line for one in self.taken[self.row.key]]
         named = [one for one in taken if one.ingredient_id != _WATER] or taken
-        names = list(dict.fromkeys(_short(one.name) for one in named)) or ["it"]
+        names = list(dict.fromkeys(_short(one.name) for one in named)) or ["what is warm"]
         what = listed(names) if len(names) <= _MOST_NAMED else f"{names[0]} and the rest"
         return self.row.title.replace("{in}", what).replace("{end}", self._end_words())
 
@@ -337,7 +337,7 @@ class _Making:
         asked = [(one, "in") for one in here]
         if row.heat == "end" and self.at.layer.boiled:
             asked += [(one, "boil") for one in so_far]
-        if row.place == Place.MIXER:
+        if row.key == "whip":
             asked += [(one, "whip") for one in so_far]
         if row.heat == "bake":
             asked += [(one, "bake") for one in so_far]
