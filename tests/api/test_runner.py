@@ -131,6 +131,23 @@ def test_a_mistake_of_ours_is_said_plainly(runner: Runner) -> None:
     assert fetched(runner, Gate("b")) == "result of b"
 
 
+def test_a_failure_is_told_and_then_tried_anew() -> None:
+    """What broke once may work when it is asked for again."""
+    runner, tries = Runner(Stopped), []
+
+    def compute(_stop: Callable[[], bool], _progress: Callable[[float], None]) -> str:
+        tries.append(1)
+        if len(tries) == 1:
+            raise ZeroDivisionError
+        return "found"
+
+    work = Work(match_id="m", kind="estimate", key="k", compute=compute, broken="It broke.")
+    assert asyncio.run(runner.outcome_soon(work, 10.0)) == Failed("It broke.")
+    assert asyncio.run(runner.outcome_soon(work, 10.0)) == "found"
+    assert (asyncio.run(runner.outcome_soon(work, 10.0)), len(tries)) == ("found", 2)
+    runner.close()
+
+
 def test_closing_ends_everything() -> None:
     """At once, whatever is under way."""
     runner, gate = Runner(Stopped), Gate("a")

@@ -169,6 +169,8 @@ class Runner:
             if work.key in self._results:
                 self._results.move_to_end(work.key)
                 found: Result | Failed = self._results[work.key]
+                if isinstance(found, Failed):  # told, and tried anew when it is asked for again
+                    del self._results[work.key]
                 return found
             job = self._jobs.get(_slot_of(work))
             return Computing(job.done if job is not None and job.key == work.key else 0.0)

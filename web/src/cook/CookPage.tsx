@@ -163,12 +163,17 @@ function OneCook({ cook }: { cook: CookOut }) {
       <Heading
         title={`${frame.name}, ${cook.name.toLowerCase()}`}
         action={
-          <Link
-            to={`/m/${matchId}/stove/${plan.id}`}
-            className="no-print inline-block rounded bg-fern-700 px-3 py-1.5 font-semibold text-white hover:bg-fern-900"
-          >
-            To the stove
-          </Link>
+          <span className="no-print flex items-center gap-4">
+            <Button look="bare" onClick={() => window.print()}>
+              Print
+            </Button>
+            <Link
+              to={`/m/${matchId}/stove/${plan.id}`}
+              className="inline-block rounded bg-fern-700 px-3 py-1.5 font-semibold text-white hover:bg-fern-900"
+            >
+              To the stove
+            </Link>
+          </span>
         }
       >
         {schedule?.words || "Finding the times …"}
