@@ -29,6 +29,7 @@ from fern_match.core.data import rows
 from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures.shown import TemperatureUnit
 from fern_match.core.physics.heat import EVAPORATION_J_G
+from fern_match.core.physics.syrup import mass_left_g
 
 HERE = read_kitchen(Kitchen())
 NOUGAT = {"coat": Part("milk-coat", COAT), "nougat": Part("nougat-egg-white", STACK)}
@@ -210,6 +211,20 @@ def test_entries_are_read_and_told_in_the_kitchen_s_unit() -> None:
     fahrenheit = read_kitchen(Kitchen(temperature_unit=TemperatureUnit.FAHRENHEIT))
     entry = Entry(key="k", kind=EntryKind.READING, step=step.id, of="thermometer", value=118.0)
     assert entry_words(entry, {step.id: step}, fahrenheit) == "244 °F at “Boil sugar and syrup clear”"
+
+
+def test_a_heat_says_the_weight_and_a_weight_the_heat() -> None:
+    """Both ways of one thing, for what is in this pan."""
+    cook = cooked({"caramel": Part("soft-caramel", STACK)}).step("Cook to")
+    assert cook.boil is not None
+    left = mass_left_g(cook.boil.dissolved, cook.boil.others_g, 116)
+    hot = Entry(key="k", kind=EntryKind.READING, step=cook.id, of="thermometer", value=116.0)
+    heavy = Entry(key="k", kind=EntryKind.READING, step=cook.id, of="scale", value=left)
+    steps = {cook.id: cook}
+    assert f"about {left:.0f} g in the pan" in entry_words(hot, steps, HERE)
+    assert "about 116 °C" in entry_words(heavy, steps, HERE)
+    cold = Entry(key="k", kind=EntryKind.READING, step=cook.id, of="thermometer", value=40.0)
+    assert "in the pan" not in entry_words(cold, steps, HERE)
 
 
 @pytest.mark.parametrize("kind", list(EntryKind))

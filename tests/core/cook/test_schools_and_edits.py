@@ -171,3 +171,40 @@ def test_every_word_on_an_ingredient_is_said_at_some_step(row: dict[str, str]) -
         if any(row["words"].split("°C")[0].split("Δ")[0].strip() in step.words for step in made.plan.steps):
             return
     pytest.fail(f"{food} at {row['at']} is never said")
+
+
+def test_each_way_that_can_be_chosen_changes_the_plan() -> None:
+    """No choice without an effect, in a piece that asks every question there is."""
+    parts = {
+        "coat": Part("milk-coat", COAT),
+        "base": Part("short-base", STACK),
+        "milk": Part("condensed-milk-caramel", STACK),
+        "nougat": Part("nougat-egg-white", STACK),
+        "caramel": Part("soft-caramel", STACK),
+    }
+    usual = cooked(parts)
+    asked = {one.id.rpartition("--")[2] for one in usual.plan.schools}
+    assert asked == {row["school"] for row in rows("schools.csv")}
+    for school in usual.plan.schools:
+        for option in school.options:
+            if option.id != school.chosen:
+                other = cooked(parts, schools={school.id: option.id}).plan.steps
+                assert other != usual.plan.steps, f"{school.id}: {option.id}"
+
+
+def test_baked_on_with_its_filling() -> None:
+    """The base for six tenths of its time, then both."""
+    parts = {"base": Part("short-base", STACK), "milk": Part("condensed-milk-caramel", STACK)}
+    through, on = cooked(parts), cooked(parts, schools={"bake": "with"})
+    assert on.step("Bake").wait_min == pytest.approx(0.6 * through.step("Bake").wait_min)
+    assert on.at("Pour milk over base") < on.at("Bake milk onto the base") < on.at("Let milk set")
+
+
+@pytest.mark.parametrize("family", ["brittle", "coconut-fondant", "gelatine-jelly", "hard-sugar", "marshmallow", "plain-fondant"])
+def test_stirring_a_clear_syrup_is_said_at_its_boil(family: str) -> None:
+    """Never, or all along."""
+    never, always = (
+        cooked({"one": Part(family, STACK)}, schools=schools).step("Boil the syrup") for schools in ({}, {"stir": "always"})
+    )
+    assert "without stirring" in never.words
+    assert "stirring gently all along" in always.words

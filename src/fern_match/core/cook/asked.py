@@ -6,7 +6,7 @@ and which way up the slab is built; nothing of it is boiled, so nobody asks how 
 
 from fern_match.core.batch import BatchLayer, HeatHere, Tempering, WeightHere, tempering
 from fern_match.core.cook.build_steps import Way, way_of
-from fern_match.core.cook.building import Building
+from fern_match.core.cook.building import Building, baked_on
 from fern_match.core.cook.schools import Asking
 from fern_match.core.cook.step import Bench
 from fern_match.core.cook.tables import by_family, method_of, step_rows, windows
@@ -52,6 +52,8 @@ def asked_of(building: Building) -> tuple[Asking, ...]:
                             only=("bath",) if bench.lacks("microwave") else ()))  # fmt: skip
     if any(method in _DOUGH for method in methods.values()):
         asked.append(Asking("butter", ()))
+    if way is Way.SLAB and baked_on(building) is not None:
+        asked.append(Asking("bake", ()))
     asked.append(Asking("set", ("warm-room",) if bench.room_c > _WARM_ROOM_C else ("cool-room",),
                         only=("usual", "room", "fridge") if bench.lacks("freezer") else ()))  # fmt: skip
     stack = building.stack()

@@ -11,7 +11,7 @@ from fern_match.core.batch import BY_THE_PIECE, BatchLayer
 from fern_match.core.cook.layer_steps import names_of, step_id
 from fern_match.core.cook.minutes import setting_min
 from fern_match.core.cook.step import Bench, Heat, Place, Step
-from fern_match.core.cook.tables import Lay, by_family, lays, settings, windows
+from fern_match.core.cook.tables import Lay, by_family, lays, method_of, settings, windows
 from fern_match.core.measures.shown import shown_range, shown_temperature
 from fern_match.core.study.record import Layer
 from fern_match.core.study.record import Place as LayerPlace
@@ -19,6 +19,8 @@ from fern_match.core.study.record import Place as LayerPlace
 BUILD = "build"
 _COLD_COAT_C = (33.0, 37.0)  # untempered chocolate for dipping (approximate)
 _BY_ITSELF = 2
+_BAKED = "baked-base"
+_BAKES_ON = frozenset({"caramel-stirred", "brownie", "coconut-boiled"})  # ways of making of what stands an oven on top of a base
 _IN_HOURS_FROM = 100.0
 _COLD_FROM_C = 40.0  # what is warmer must not go into a full fridge
 
@@ -247,3 +249,15 @@ def cold_coat(building: Building, coat: BatchLayer) -> bool:
         coat: Of the batch.
     """
     return building.bench.school("coat", coat.layer_id) == "cold"
+
+
+def baked_on(building: Building) -> BatchLayer | None:
+    """The layer over a baked base that can be baked on with it; None where there is none.
+
+    Args:
+        building: With its layers.
+    """
+    stack = building.stack()
+    if len(stack) < 2 or method_of(stack[0].family, building.bench.families) != _BAKED:
+        return None
+    return stack[1] if method_of(stack[1].family, building.bench.families) in _BAKES_ON else None

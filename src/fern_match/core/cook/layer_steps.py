@@ -222,7 +222,8 @@ class _Making:
         if row.wait_min == "bake":
             oven = by_family(bakes(), self.at.layer.family, bench.families)
             if oven is not None:
-                return baking_min(oven, self.at.thickness_mm)
+                bakes_for = baking_min(oven, self.at.thickness_mm)
+                return bakes_for if bench.school("bake") != "with" else bakes_for.times(_HALF_BAKED)
         if row.wait_min == "roast":
             found = [oven for one in self.taken[row.key] if (oven := roasts().get(one.line.ingredient_id)) is not None]
             return max((one.minutes for one in found), key=lambda one: one.usual, default=Spread(low=8, usual=12, high=18))
@@ -322,6 +323,8 @@ class _Making:
             said = f"{said} {seed_words(layer, row.key, bench)}".strip()
         if row.key == "melt" and bench.school("melt"):
             said = f"{_MELTED[bench.school('melt')]} {said}"
+        if bench.school("stir") == "always":
+            said = said.replace(_LEFT_ALONE, _STIRRED)
         if end_by == "weight":
             said = f"{said} It is done by its weight: pan and all on the scale, the empty pan taken off."
         elif end_by == "cue":
@@ -368,6 +371,8 @@ class _Making:
 
 _BOIL_ALL_OF_IT = frozenset({"caramel", "caramel-stirred"})  # ways in which all that weighs is in the pan
 _SAME_END_C = 2.0
+_LEFT_ALONE, _STIRRED = "without stirring", "stirring gently all along, so that the syrup in it keeps it from graining"
+_HALF_BAKED = 0.6  # of its minutes, of a base that is baked on with its filling (approximate)
 _MOST_NAMED = 3
 _WATER = "water"
 _BOIL = "boil"  # by which the table of rescues knows whatever is boiled

@@ -11,8 +11,7 @@ _LEAST, _MOST = 0.4, 3.0  # of the table's minutes: beyond, a thickness tells no
 
 
 def _by_thickness(spread: Spread, factor: float) -> Spread:
-    by = min(_MOST, max(_LEAST, factor))
-    return Spread(low=spread.low * by, usual=spread.usual * by, high=spread.high * by)
+    return spread.times(min(_MOST, max(_LEAST, factor)))
 
 
 def setting_min(setting: Setting, where: str, thickness_mm: float | None, room_c: float) -> Spread | None:

@@ -7,13 +7,14 @@ cold, sets, and both are cut at 20 °C.
 from collections.abc import Sequence
 
 from fern_match.core.batch import BatchLayer, pieces_words
-from fern_match.core.cook.building import Building, lower, per_piece, rescues_of, strewn, with_its_inclusions
-from fern_match.core.cook.step import Heat
+from fern_match.core.cook.building import Building, baked_on, lower, per_piece, rescues_of, strewn, with_its_inclusions
+from fern_match.core.cook.step import Heat, Place
 from fern_match.core.cook.tables import Lay
 from fern_match.core.food.together import listed
 from fern_match.core.measures.shown import shown_length
 
 _GLASS = "glass"
+_ON_OVEN_C, _ON_MIN = (160.0, 170.0), 13.0  # of what is baked on with its base (approximate)
 _LIES_MIN = 10.0  # until it stands where it is to set (approximate)
 _SOFT = frozenset({"nougat", "ganache", "marshmallow", "filling", "fudge", "chocolate"})
 _OVER_SOFT_C = 70.0  # hotter melts what is below (approximate)
@@ -46,6 +47,8 @@ def in_slab(building: Building) -> None:
             _cast_apart(building, layer, below)
             continue
         on = _laid(building, layer, below)
+        if building.bench.school("bake") == "with" and layer is baked_on(building) and not turned:
+            on = _baked_on(building, layer, on)
         if number == len(order) - 1 and not building.coats() and not turned:
             for one in building.toppings():
                 on = strewn(building, one, on)
@@ -68,6 +71,22 @@ def in_slab(building: Building) -> None:
         )
     if stack:
         _cut(building, stack)
+
+
+def _baked_on(building: Building, layer: BatchLayer, on: str) -> str:
+    low, high = _ON_OVEN_C
+    return building.add(
+        f"bake-{layer.layer_id}",
+        f"Bake {lower(layer.name)} onto the base",
+        [on],
+        words="Until it bubbles slowly all over and its edge is golden; it sets as it cools.",
+        hands_on_min=1.0,
+        wait_min=_ON_MIN,
+        place=Place.OVEN,
+        heat=Heat(low_c=low, aim_c=(low + high) / 2, high_c=high, of="in the oven"),
+        cautions=("oven", "hot-sugar"),
+        rescues=rescues_of(building, layer),
+    )
 
 
 def _set(building: Building, layer: BatchLayer, on: str) -> str:

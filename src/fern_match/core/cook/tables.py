@@ -55,6 +55,14 @@ class Spread:
     usual: float
     high: float
 
+    def times(self, factor: float) -> "Spread":
+        """All of it longer or shorter.
+
+        Args:
+            factor: Above 0.
+        """
+        return Spread(low=self.low * factor, usual=self.usual * factor, high=self.high * factor)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setting:

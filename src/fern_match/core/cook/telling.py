@@ -14,12 +14,15 @@ from fern_match.core.cook.step import Step
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures import Typed, read_celsius, read_grams, read_ingredient, read_minutes
 from fern_match.core.measures.shown import shown_mass, shown_temperature
+from fern_match.core.physics.syrup import boils_c, mass_left_g
 from fern_match.core.study.reading import StudyReading
 
 HOLD_A_FIGURE = frozenset({EntryKind.AMOUNT, EntryKind.READING, EntryKind.TIMER})
 _NEAR_MIN = 2.0  # before the end a cook is warned
 _NEAR_C = 2.5
 _HEAT, _WEIGHT = "thermometer", "scale"
+_DRIEST = 0.99
+_BOILS_FROM_C, _BOILS_TO_C = 101.0, 158.0  # between which a boil's heat says its water
 _OVER = 0.985  # of the end weight: below it, too much has boiled off
 
 
@@ -62,7 +65,7 @@ def entry_words(entry: Entry, steps: Mapping[str, Step], kitchen: KitchenReading
     round_words = f", round {entry.round}" if entry.round > 1 else ""
     match entry.kind:
         case EntryKind.READING:
-            return f"{_figure(entry, kitchen)} at “{title}”"
+            return f"{_figure(entry, kitchen)} at “{title}”{_other_way(entry, step, kitchen)}"
         case EntryKind.CUE:
             cue = cue_by_id(entry.of, step.cues) if step is not None else None
             return f"Seen: {cue.words if cue is not None else entry.text}"
@@ -90,6 +93,28 @@ _SAID = {
     EntryKind.HEAT_ON: "Heat on",
     EntryKind.HEAT_OFF: "Heat off",
 }
+
+
+def _other_way(entry: Entry, step: Step | None, kitchen: KitchenReading) -> str:
+    """What a heat means for the weight in the pan and its water, and a weight for the heat; empty where nothing is boiled."""
+    if step is None or step.boil is None or step.heat is None or step.heat.sea_level_c is None or not entry.value:
+        return ""
+    boil, here = step.boil, step.heat.aim_c - step.heat.sea_level_c
+    dissolved = sum(boil.dissolved.values())
+    if dissolved <= 0:
+        return ""
+    if entry.of == _WEIGHT:
+        water = entry.value - dissolved - boil.others_g
+        if not 0 < water < boil.water_g:
+            return ""
+        boils = boils_c(boil.dissolved, min(_DRIEST, dissolved / (dissolved + water))) + here
+        return f": about {shown_temperature(boils, kitchen.kitchen.temperature_unit)}, {100 * water / entry.value:.0f} % water"
+    sea_c = entry.value - here
+    if not _BOILS_FROM_C < sea_c < _BOILS_TO_C:
+        return ""
+    left = mass_left_g(boil.dissolved, boil.others_g, sea_c)
+    water = left - dissolved - boil.others_g
+    return f": about {shown_mass(left, kitchen.kitchen.mass_unit)} in the pan, {100 * water / left:.0f} % water"
 
 
 def _figure(entry: Entry, kitchen: KitchenReading) -> str:
