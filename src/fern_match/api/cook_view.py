@@ -49,6 +49,7 @@ class CueOut(BaseModel):
     id: str
     stage: str
     words: str
+    short: str
     stands_for: str  # empty where it stands for no figure
 
 
@@ -231,7 +232,7 @@ def _cue(cue: Cue, kitchen: KitchenReading) -> CueOut:
     if cue.about is not None:
         unit = kitchen.kitchen.temperature_unit
         stands = f"about {shown_temperature(cue.about, unit) if cue.quantity == '°C' else f'{cue.about:g} {cue.quantity}'}"
-    return CueOut(id=cue.id, stage=cue.stage.value, words=cue.words, stands_for=stands)
+    return CueOut(id=cue.id, stage=cue.stage.value, words=cue.words, short=cue.short, stands_for=stands)
 
 
 def _cautions(keys: Sequence[str], kitchen: KitchenReading) -> list[CautionOut]:

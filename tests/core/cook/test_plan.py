@@ -241,6 +241,7 @@ def test_c18_without_a_thermometer_cues_say_the_end() -> None:
     assert cook.end_by == "cue"
     assert "It is done when it comes away from the side of the pan." in cook.words
     assert [one.stage for one in cook.cues].count("right") == 1
+    assert cook.title == "Cook to where it leaves the side"
     assert not any(title == "Temper it" for title in made.titles())
     assert "keep them at 5 to 16 °C" in made.step("Count").words
 

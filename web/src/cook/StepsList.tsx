@@ -121,9 +121,14 @@ function Figures({ step }: { step: CookStep }) {
   return (
     <span className="flex gap-3 whitespace-nowrap">
       <span className="text-ink-2">{times}</span>
-      <span className="w-28 text-right font-semibold">
-        {step.end_by === "weight" ? step.end_weight : step.end_by ? step.heat?.aim : step.heat?.window}
-      </span>
+      <span className="w-28 text-right font-semibold">{endOf(step)}</span>
     </span>
   );
+}
+
+/** By what a step is known to be done, in a word or two. */
+function endOf(step: CookStep): string | undefined {
+  if (step.end_by === "weight") return step.end_weight;
+  if (step.end_by === "cue") return step.cues.find((one) => one.stage === "right")?.short;
+  return step.end_by ? step.heat?.aim : step.heat?.window;
 }

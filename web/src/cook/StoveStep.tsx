@@ -96,11 +96,14 @@ export function StoveStep({ step, doing, run, gone, log }: StoveStepProps) {
 /** How hot or how heavy, and how long: what is read from across the table. */
 function Figures({ step }: { step: CookStep }) {
   const { heat } = step;
-  const main = step.end_by === "weight" ? step.end_weight : heat?.aim;
+  const cue = step.end_by === "cue" ? step.cues.find((one) => one.stage === "right") : undefined;
+  const main = cue ? cue.short : step.end_by === "weight" ? step.end_weight : heat?.aim;
   const beneath =
     step.end_by === "weight"
       ? "left in the pan"
-      : heat && `${heat.of}, ${heat.window}${heat.sea_level ? `; ${heat.sea_level} at sea level` : ""}`;
+      : cue
+        ? `by eye, ${heat ? `about ${heat.aim}` : cue.stands_for}`
+        : heat && `${heat.of}, ${heat.window}${heat.sea_level ? `; ${heat.sea_level} at sea level` : ""}`;
   const times = [step.hands_on && `${step.hands_on} hands on`, step.wait && `${step.wait} waiting`].filter(
     Boolean,
   );

@@ -77,7 +77,15 @@ def boil_cues(family_id: str, aim_c: float | None, families: Families) -> tuple[
             continue
         stage = Stage.RIGHT if low <= aim_c < high else Stage.EARLY if middle < aim_c else Stage.LATE
         found.append(
-            Cue(id=f"{kind}-{number}", stage=stage, words=row["cue"], quantity=_QUANTITY, about=middle, error=FIRST_TRY_C)
+            Cue(
+                id=f"{kind}-{number}",
+                stage=stage,
+                words=row["cue"],
+                short=row["short"],
+                quantity=_QUANTITY,
+                about=middle,
+                error=FIRST_TRY_C,
+            )
         )
     return tuple(found)
 

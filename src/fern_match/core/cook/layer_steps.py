@@ -15,7 +15,7 @@ from fern_match.core.cook.cues import boil_cues, stage_cues
 from fern_match.core.cook.lines import Taken, matches, shared_out
 from fern_match.core.cook.minutes import baking_min, setting_min, tray_cooling_min
 from fern_match.core.cook.schools import JOIN
-from fern_match.core.cook.step import Bench, Boil, Cue, Heat, Place, Step, Use
+from fern_match.core.cook.step import Bench, Boil, Cue, Heat, Place, Stage, Step, Use
 from fern_match.core.cook.tables import (
     CHOCOLATE,
     SHELL,
@@ -186,6 +186,9 @@ class _Making:
 
     def _end_words(self) -> str:
         end = self.at.layer.cook_end
+        if isinstance(end, HeatHere) and self.bench.school("end", self.at.layer.layer_id) == "cue":
+            cues = boil_cues(self.at.layer.family, end.sea_level_c, self.bench.families)
+            return next((one.short for one in cues if one.stage is Stage.RIGHT), "its end")
         if isinstance(end, HeatHere):
             return shown_temperature(end.aim_c, self.bench.unit)
         return f"{end.pan_g:.0f} g in the pan" if isinstance(end, WeightHere) else "the end"

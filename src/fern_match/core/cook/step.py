@@ -39,6 +39,7 @@ class Cue:
     id: str
     stage: Stage
     words: str
+    short: str = ""  # as a title says it: "a soft ball"; empty where it has no name
     quantity: str  # °C, % water ...; empty where it stands for no figure
     about: float | None
     error: float | None  # one standard error of a first try

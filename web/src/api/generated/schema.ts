@@ -2315,6 +2315,8 @@ export interface components {
             stage: string;
             /** Words */
             words: string;
+            /** Short */
+            short: string;
             /** Stands For */
             stands_for: string;
         };
