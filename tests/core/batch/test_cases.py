@@ -6,6 +6,7 @@ import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
 from fern_match.core.batch import BatchPlan, Keeps, PlanBy, scaled
+from fern_match.core.batch.ball import ball_of
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.portion import Piece, portioned
 from fern_match.core.batch.portions import by_amount, by_cutter, by_scoop, by_whole
@@ -207,3 +208,35 @@ def test_a_batch_by_an_amount_says_of_what() -> None:
     assert said(by=PlanBy.WHOLE, whole="egg-white-fresh", amount="1") == f"by 1 of {PANTRY['egg-white-fresh'].name.lower()}"
     assert said(by=PlanBy.AMOUNT, portioned="c") == ""
     assert said(by=PlanBy.HOUSE) == "by what is in the house"
+
+
+def test_a_rolled_sheet_is_drawn_with_what_its_scraps_still_give() -> None:
+    """24 rounds of 5 cm: 0.9 x 0.907 of a sheet at once, 0.966 with the scraps: 21 at once, 3 more; none lies on another."""
+    base = layer("base", "baked-biscuit", line("plain-wheat-flour", 8, "flour"), line("butter-unsalted", 4, "fat"))
+    made = by_cutter(piece((base, STACK)), gear(GearKind.CUTTER, GearShape.ROUND, length="5 cm"), "base", 24, 4.0)
+    sheet = made.sheet
+    assert sheet is not None
+    first = 0.9 * math.pi / (2 * math.sqrt(3))
+    assert sheet.at_once == math.ceil(24 * first / (first + (1 - first) * first)) == len(sheet.corners)
+    assert sheet.at_once + sheet.from_scraps == 24
+    centres = [(one.x_mm + 25, one.y_mm + 25) for one in sheet.corners]
+    apart = [math.dist(one, other) for number, one in enumerate(centres) for other in centres[:number]]
+    assert min(apart) >= 50 - 1e-6
+    assert all(25 <= x <= sheet.length_mm - 25 and 25 <= y <= sheet.width_mm - 25 for x, y in centres)
+
+
+def test_c10_a_ball_from_the_inside_out() -> None:
+    """A nut, its paste, a coat, a crust: each ring by all the volume inside it, and the grams of the portion."""
+    nut = layer("nut", "whole-nuts", line("hazelnut-roasted", 1, "nut-solids"))
+    crust = layer("crust", "seeds", line("sesame-seeds", 1, "seed-solids"))
+    one = piece((chocolate("coat", 4), COAT), (peanut(10), CORE), (nut, Place.INCLUSION), (crust, Place.TOPPING))
+    ball = ball_of(one, {"filling": 1.2})
+    assert ball is not None
+    assert [ring.layer_id for ring in ball.rings] == ["nut", "filling", "coat", "crust"]
+    assert ball.rings[1].grams == pytest.approx(12)
+    volumes = {each.layer_id: layer_cm3(each, PANTRY, FAMILIES) for each in one.formula.layers}
+    inside = volumes["nut"] + 1.2 * volumes["filling"]
+    assert ball.rings[1].outer_mm == pytest.approx(20 * (3 * inside / (4 * math.pi)) ** (1 / 3))
+    sizes = [ring.outer_mm for ring in ball.rings]
+    assert sizes == sorted(sizes)
+    assert ball_of(piece((chocolate("coat", 4), COAT), (peanut(10), STACK)), {}) is None

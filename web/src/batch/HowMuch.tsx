@@ -3,8 +3,10 @@ import type { BatchOut, BatchPlan, PlanBy } from "../api/types";
 import { Cell, told } from "../ui/Cell";
 import { Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
+import { BallDrawing } from "./BallDrawing";
 import { CavityDrawing } from "./CavityDrawing";
 import { CutDrawing } from "./CutDrawing";
+import { SheetDrawing } from "./SheetDrawing";
 
 const WAYS: readonly (readonly [PlanBy, string])[] = [
   ["pieces", "a number of pieces"],
@@ -76,6 +78,10 @@ export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
     <CutDrawing cut={portions.cut} />
   ) : portions?.cavity ? (
     <CavityDrawing cavity={portions.cavity} />
+  ) : portions?.sheet ? (
+    <SheetDrawing sheet={portions.sheet} />
+  ) : portions?.ball ? (
+    <BallDrawing ball={portions.ball} />
   ) : null;
   return (
     <>

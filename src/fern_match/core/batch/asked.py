@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from fern_match.core.batch.ball import ball_of
 from fern_match.core.batch.cavity import in_mould
 from fern_match.core.batch.day import COLDEST_C, WARMEST_C
 from fern_match.core.batch.dipping import depth_for, spare_g
@@ -171,8 +172,12 @@ class Asked:
         Raises:
             NoPortion: the gear cannot give a piece, or is not in the kitchen any more.
         """
-        if self.waits():
-            return None
+        found = None if self.waits() else self._portioned(dip)
+        if found is None or found.cut is not None or found.cavity is not None or found.sheet is not None:
+            return found
+        return replace(found, ball=ball_of(self.piece, found.factors))
+
+    def _portioned(self, dip: Dip) -> Portions:
         plan, piece, gear, wanted = self.plan, self.piece, self._gear(), self._whole("pieces")
         filled, amount = self._whole("gear_count"), self._value("amount") or 0.0
         match plan.by:

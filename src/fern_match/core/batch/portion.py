@@ -90,6 +90,38 @@ class CavityPlan:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Ring:
+    """One layer of a ball, from the inside out."""
+
+    layer_id: str
+    name: str
+    grams: float
+    outer_mm: float  # diameter with all that is inside
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BallPlan:
+    """A ball in section."""
+
+    rings: tuple[Ring, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetPlan:
+    """A rolled sheet from above, with what is cut out of it at once [mm]."""
+
+    length_mm: float
+    width_mm: float
+    thick_mm: float
+    round: bool
+    piece_length_mm: float
+    piece_width_mm: float
+    corners: tuple[Corner, ...]
+    at_once: int
+    from_scraps: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Portions:
     """How much is made, and in what."""
 
@@ -99,6 +131,8 @@ class Portions:
     words: tuple[str, ...] = ()
     cut: CutPlan | None = None
     cavity: CavityPlan | None = None
+    sheet: SheetPlan | None = None
+    ball: BallPlan | None = None
 
 
 @dataclass(frozen=True, slots=True)

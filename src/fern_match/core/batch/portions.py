@@ -6,11 +6,21 @@ another; where 12.6 g were meant, 57 % more.
 
 import math
 
-from fern_match.core.batch.portion import NoPortion, Piece, Portions, checked_pieces, off_words, pieces_words
+from fern_match.core.batch.portion import (
+    Corner,
+    NoPortion,
+    Piece,
+    Portions,
+    SheetPlan,
+    checked_pieces,
+    off_words,
+    pieces_words,
+)
 from fern_match.core.kitchen import GearReading, GearShape
 
 _TOLD_G = 0.05
 _ROUNDS_SIDE_BY_SIDE = math.pi / (2 * math.sqrt(3))  # of a sheet, each in the gap of the next row
+_SHEET_WIDE_MM = 320.0  # that a pin rolls (approximate)
 _OF_A_SHEET = 0.9  # the rest is its ragged edge (approximate)
 
 
@@ -73,7 +83,49 @@ def by_cutter(piece: Piece, cutter: GearReading, layer_id: str, pieces: int, rol
         f"the scraps rolled out once more: {100 * (1 - first):.0f} % are scraps, {100 * (1 - used):.0f} % after that. Rolled "
         "again they toughen: bake those as a sample.",
     )
-    return Portions(pieces=pieces, factors={layer_id: factor}, trimmed={layer_id: 1 - used}, words=words)
+    sheet = sheet_of(cutter, pieces, first, used, thick)
+    return Portions(pieces=pieces, factors={layer_id: factor}, trimmed={layer_id: 1 - used}, words=words, sheet=sheet)
+
+
+def sheet_of(cutter: GearReading, pieces: int, first: float, used: float, thick_mm: float) -> SheetPlan:
+    """The rolled sheet from above: what is cut out of it at once, side by side, and what its scraps still give.
+
+    Args:
+        cutter: Its size known.
+        pieces: 1 or more.
+        first: Share of a sheet that is cut out at once [1].
+        used: The same with its scraps rolled out once more [1].
+        thick_mm: As it is rolled [mm].
+    """
+    length = cutter.length.value or 0.0
+    width = length if cutter.gear.shape is GearShape.ROUND else cutter.width.value or length
+    at_once = min(pieces, math.ceil(pieces * first / used))
+    rounds = cutter.gear.shape is GearShape.ROUND
+    across = max(1, min(at_once, int(_SHEET_WIDE_MM // length)))
+    pitch = width * (math.sqrt(3) / 2 if rounds and across > 1 else 1.0)
+    edge = (1 - math.sqrt(_OF_A_SHEET)) / 2
+    side = across * length + (length / 2 if rounds and at_once > across else 0.0)
+    rows = math.ceil(at_once / across)
+    high = (rows - 1) * pitch + width
+    wide_all, high_all = side / (1 - 2 * edge), high / (1 - 2 * edge)
+    corners = tuple(
+        Corner(
+            x_mm=edge * wide_all + (number % across) * length + (length / 2 if rounds and (number // across) % 2 else 0.0),
+            y_mm=edge * high_all + (number // across) * pitch,
+        )
+        for number in range(at_once)
+    )
+    return SheetPlan(
+        length_mm=wide_all,
+        width_mm=high_all,
+        thick_mm=thick_mm,
+        round=rounds,
+        piece_length_mm=length,
+        piece_width_mm=width,
+        corners=corners,
+        at_once=at_once,
+        from_scraps=pieces - at_once,
+    )
 
 
 def by_amount(piece: Piece, layer_id: str, grams: float, left_on_tools: float) -> Portions:

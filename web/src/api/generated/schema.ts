@@ -1449,6 +1449,14 @@ export interface components {
             archived: boolean;
         };
         /**
+         * BallPlan
+         * @description A ball in section.
+         */
+        BallPlan: {
+            /** Rings */
+            rings: components["schemas"]["Ring"][];
+        };
+        /**
          * BandOut
          * @description A layer's rectangle on the cut face [mm].
          */
@@ -4106,6 +4114,8 @@ export interface components {
             words: string[];
             cut?: components["schemas"]["CutPlan"] | null;
             cavity?: components["schemas"]["CavityPlan"] | null;
+            sheet?: components["schemas"]["SheetPlan"] | null;
+            ball?: components["schemas"]["BallPlan"] | null;
         };
         /**
          * PrintedRow
@@ -4504,6 +4514,20 @@ export interface components {
             revision: number;
         };
         /**
+         * Ring
+         * @description One layer of a ball, from the inside out.
+         */
+        Ring: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Outer Mm */
+            outer_mm: number;
+        };
+        /**
          * RowId
          * @description A row of a nutrition panel.
          * @enum {string}
@@ -4650,6 +4674,30 @@ export interface components {
          * @enum {string}
          */
         Shaping: "pour" | "scoop" | "pipe" | "roll" | "press" | "cut";
+        /**
+         * SheetPlan
+         * @description A rolled sheet from above, with what is cut out of it at once [mm].
+         */
+        SheetPlan: {
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Thick Mm */
+            thick_mm: number;
+            /** Round */
+            round: boolean;
+            /** Piece Length Mm */
+            piece_length_mm: number;
+            /** Piece Width Mm */
+            piece_width_mm: number;
+            /** Corners */
+            corners: components["schemas"]["Corner"][];
+            /** At Once */
+            at_once: number;
+            /** From Scraps */
+            from_scraps: number;
+        };
         /**
          * ShoppingLine
          * @description One ingredient over all layers.
