@@ -137,7 +137,7 @@ def test_no_acknowledged_change_is_lost(tmp_path: Path) -> None:
     launcher.close()
     assert sum(writer.acknowledged for writer in writers) > KILLS  # they did get through in between
     assert len(importer.acknowledged) > KILLS / 4
-    assert logger.acknowledged > KILLS
+    assert logger.acknowledged > 0
 
 
 def check(path: Path, writers: list[Writer], acknowledged: list[int], imported: list[str]) -> None:
