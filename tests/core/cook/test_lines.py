@@ -79,3 +79,16 @@ def test_every_family_is_made_and_laid_in_a_way_of_its_own(family: str) -> None:
     assert method_of(family, FAMILIES) in step_rows()
     known = by_family(lays(), family, FAMILIES) is not None
     assert known or FAMILIES[family].place == "coat" or "chocolate" in family, own
+
+
+def test_a_sugar_that_stands_in_for_milk_is_boiled_with_the_sugars() -> None:
+    """Swaps keep a line's role; what it is says more."""
+    lines = {
+        "white-sugar": (5.0, "sweet-bulk"),
+        "glucose-syrup-42de": (5.0, "doctor-sugar"),
+        "beet-sugar": (3.0, "dairy-liquid"),
+        "water": (2.0, "water"),
+    }
+    made = cooked({"one": Part("powder-caramel", STACK, lines=lines)})
+    assert not any(title.startswith("Warm") for title in made.titles())
+    assert "beet-sugar" in [use.ingredient_id for use in made.step("Boil sugar").uses]

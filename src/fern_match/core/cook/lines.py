@@ -9,9 +9,10 @@ from dataclasses import dataclass
 
 from fern_match.core.batch import BatchIngredient
 from fern_match.core.cook.tables import StepRow, hydrations, roasts
-from fern_match.core.food import Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
 
 _REST, _HYDRATE = "*", "hydrate"
+_WET = 35.0  # g of water in 100 g, from which a fruit drips
 _NOTHING = 1e-9
 
 
@@ -43,11 +44,19 @@ def matches(token: str, line: BatchIngredient, pantry: Pantry) -> int:
     said = {
         "role": (2, line.role == value),
         "kind": (3, food is not None and food.category == value),
-        "state": (3, (line.ingredient_id in roasts()) == (value == "raw")),
+        "state": (3, _is(value, line.ingredient_id, food)),
         "food": (4, line.ingredient_id == value),
     }
     close, fits = said.get(what, (0, False))
     return close if fits else 0
+
+
+def _is(state: str, ingredient_id: str, food: Ingredient | None) -> bool:
+    """Whether a nut is raw, or a fruit wet."""
+    if state == "raw":
+        return ingredient_id in roasts()
+    water = food.per_100_g.get(Nutrient.WATER) if food is not None else None
+    return water is not None and water >= _WET
 
 
 def shared_out(steps: Sequence[StepRow], lines: Sequence[BatchIngredient], pantry: Pantry) -> Mapping[str, tuple[Taken, ...]]:
