@@ -24,7 +24,7 @@ def test_rules_say_where_they_come_from(client: TestClient, taken: str) -> None:
     """Each with its source and what it does not promise; allergens can be left out."""
     told = client.get(f"{taken}/adapt/rules").json()
     shown = [rule["id"] for rule in told["rules"] if not rule["variant_of"]]
-    assert shown == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar"]
+    assert shown == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar", "fewer-kcal"]
     assert {rule["id"] for rule in told["rules"] if rule["variant_of"] == "keto"} == {"keto-all-off", "keto-counted"}
     assert all(rule["source"] and rule["promises_not"] for rule in told["rules"])
     assert "without-milk" in told["without"]

@@ -285,7 +285,7 @@ TABLES = {
     "recipe_strengths.csv": (12, 501.5),
     "recipe_treatments.csv": (8, 0.0),
     "recipe_words.csv": (160, 121.52),
-    "rules.csv": (13, 48.08),
+    "rules.csv": (17, 49.13),
     "search_words.csv": (49, 0.0),
     "shaping_usual.csv": (22, 0.0),
     "solid_fat.csv": (6, 21.312),

@@ -25,6 +25,7 @@ _RULES = (
     ["keto:3"],
     ["no-added-sugar"],
     ["reduced-sugar"],
+    ["fewer-kcal"],
     ["without-nuts"],
     ["without-milk", "without-egg"],
     ["vegan", "keto:6"],
@@ -115,8 +116,9 @@ def energy(key: str, region: Region) -> float:
     eu = {"erythritol": 0.0}.get(PANTRY[key].polyol_kind or "", 2.4)
     us = {"erythritol": 0.0, "maltitol": 2.1, "xylitol": 2.4, "sorbitol": 2.6, "isomalt": 2.0, "mannitol": 1.6}
     factor = us.get(PANTRY[key].polyol_kind or "", 2.4) if region is Region.US else eu
+    protein = 4 * table(key, Nutrient.PROTEIN)
     rest = table(key, Nutrient.CARBOHYDRATE) - table(key, Nutrient.FIBRE) - polyol - table(key, Nutrient.ALLULOSE)
-    return 4 * max(0.0, rest) + 2 * table(key, Nutrient.FIBRE) + factor * polyol + 9 * table(key, Nutrient.FAT)
+    return 4 * max(0.0, rest) + 2 * table(key, Nutrient.FIBRE) + factor * polyol + 9 * table(key, Nutrient.FAT) + protein
 
 
 def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Sequence[str] = ()) -> list[str]:
@@ -130,6 +132,8 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Seq
         {key: table(key, column) for key in keys} for column in (Nutrient.SUGARS, Nutrient.ADDED_SUGARS, Nutrient.SATURATES)
     )
     was = sum(one.grams * sugars[one.ingredient_id] for made in case.before.layers for one in made.ingredients)
+    kcal = {key: energy(key, case.region) for key in keys}
+    full = sum(one.grams * kcal[one.ingredient_id] for made in case.before.layers for one in made.ingredients)
     half, whole, none = ({key: net(key, off) for key in keys} for off in (0.5, 0.0, 1.0))
     allergens = {name for key, _ in lines for name in PANTRY[key].allergens}
     sugars_of_europe = (
@@ -157,7 +161,8 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Seq
         "keto-counted:4": lambda: total(whole) <= 4 + room,
         "keto-all-off:6/serving": lambda: total(none) * serving <= 6 + room,
         "at-most-saturates:3": lambda: total(saturates) <= 3 + room,
-        "at-most-energy:400/100g": lambda: 100 * total({key: energy(key, case.region) for key in keys}) / piece_g <= 408,
+        "fewer-kcal": lambda: total(kcal) <= 1.02 * (0.75 if american else 0.70) * full,
+        "at-most-energy:400/100g": lambda: 100 * total(kcal) / piece_g <= 408,
         "no-polyol": lambda: all(PANTRY[key].category != "polyol" for key, _ in lines),
     }
     found = [rule for rule in case.rules if not held[rule]()]

@@ -248,6 +248,18 @@ def test_reduced_sugar_is_a_share_and_in_the_eu_has_no_more_energy() -> None:
     assert as_kept(_rule("keto:4/serving"), what, PANTRY) == ("keto:4/serving",)
 
 
+def test_fewer_kcal_is_a_share_of_the_pieces_energy_and_bears_its_name_no_lower() -> None:
+    """100 g of white sugar hold 400 kcal: three tenths less are 280 in the EU, a quarter less 300 in the US."""
+    what = formula(layer("syrup", "syrup", line("white-sugar", 100.0, "sweet-bulk")))
+    (european,) = resolved(_rule("fewer-kcal", Region.EU), what, PANTRY)
+    (american,) = resolved(_rule("fewer-kcal", Region.US), what, PANTRY)
+    sugar = (PANTRY["white-sugar"].per_100_g[Nutrient.CARBOHYDRATE] or 0) * 4
+    assert (european.limit, european.unit) == (pytest.approx(0.7 * sugar), "kcal")
+    assert american.limit == pytest.approx(0.75 * sugar)
+    assert _rule("fewer-kcal:0.4", Region.EU).name == "Fewer kcal"
+    assert _rule("fewer-kcal:0.2", Region.EU).name == "20 % less energy"
+
+
 def test_of_every_doubtful_ingredient_is_said_what_to_ask() -> None:
     """Each that the pantry leaves open has a question, and none that it does not."""
     open_ones = {food.id for food in PANTRY.all() if food.vegan not in {"yes", "no"}}

@@ -29,14 +29,14 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
   const own = asked.rules.filter((one) => /^(without|at-most|no)-/.test(one) && !isShipped(one, rules));
   return (
     <section aria-label="Rules" className="rounded-lg border border-line bg-card px-4 py-3">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
         {rules.rules
           .filter((rule) => !rule.variant_of)
           .map((rule) => {
             const kinds = variants(rule.id, rules).map((one) => one.id);
             const mine = asked.rules.find((one) => kinds.includes(kindOf(one)));
             return (
-              <label key={rule.id} className="flex items-center gap-2 font-semibold">
+              <label key={rule.id} className="flex items-center gap-1.5 font-semibold">
                 <input
                   type="checkbox"
                   className="size-4 accent-fern-700"
@@ -49,7 +49,7 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
           })}
         <Select
           label="A limit of your own"
-          className="ml-auto w-28"
+          className="ml-auto w-24"
           value=""
           empty="At most …"
           options={rules.at_most
@@ -57,7 +57,7 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
             .map((one) => [`${one.id}:${one.amount}`, one.id.replace("at-most-", "")] as const)}
           onChoose={add}
         />
-        <span className="w-40">
+        <span className="w-36">
           <Choice
             label="Leave out"
             placeholder="Leave out …"

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
-from fern_match.core.adapt.rules import Rule, not_approved
+from fern_match.core.adapt.rules import ENERGY, Rule, not_approved
 from fern_match.core.adapt.swaps import System, systems
 from fern_match.core.families import Families
 from fern_match.core.food import Ingredient, Pantry
@@ -100,7 +100,7 @@ class Bench:
             and any(
                 rule.measured(food) > _RICH.get(rule.measure, _RICH_NET)
                 for rule in self._sugar_rules
-                if rule.id not in _BY_DEGREES
+                if rule.id not in _BY_DEGREES and rule.measure != ENERGY
             )
         ):
             return False

@@ -214,8 +214,8 @@ class Rule:
 
     @property
     def is_of_sugar(self) -> bool:
-        """Whether it limits sugar in one way or another."""
-        return self.measure in {"sugars", "added sugars"} or self.is_of_net_carbohydrate
+        """Whether it limits sugar in one way or another; of energy, sugar is what gives way first."""
+        return self.measure in {"sugars", "added sugars", ENERGY} or self.is_of_net_carbohydrate
 
     @property
     def is_of_net_carbohydrate(self) -> bool:
