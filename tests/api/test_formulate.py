@@ -66,6 +66,30 @@ def test_what_is_typed_is_kept_and_solving_leaves_it(client: TestClient, taken: 
     assert before != "1/4 oz"
 
 
+@pytest.mark.parametrize(
+    ("typed", "hold"),
+    [
+        ({"amount": "3 g"}, "fixed"),  # what is typed by hand is fixed
+        ({"locked": True, "amount": "0 g"}, "none"),
+        ({"locked": True, "amount": "0 oz"}, "none"),
+        ({"locked": True, "amount": ""}, "fixed"),
+        ({"locked": True, "amount": "a heap"}, "fixed"),
+        ({"least": "1 g"}, "least"),
+        ({"locked": True, "part": "2"}, "ratio"),
+        ({}, "free"),
+    ],
+)
+def test_how_a_line_is_held_is_read_with_it(client: TestClient, taken: str, typed: dict[str, Any], hold: str) -> None:
+    """Free, fixed, fixed at nothing, at least so much, or a part of a ratio: by what is typed, whatever its unit."""
+    view = client.get(taken).json()
+    version = view["version"]
+    next(one for one in version["layers"][1]["ingredients"] if one["ingredient"] == "white-sugar").update(typed)
+    view = client.put(taken, json={"revision": view["revision"], "version": version}).json()
+    seen = {line["ingredient_id"]: line["hold"] for line in view["layers"][1]["lines"]}
+    assert seen.pop("white-sugar") == hold
+    assert set(seen.values()) == {"free"}
+
+
 def test_what_cannot_be_changes_nothing(client: TestClient, taken: str, worked: Worked) -> None:
     """It is said what would have to give, and the revision stays."""
     view = client.get(taken).json()

@@ -49,7 +49,7 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
           })}
         <Select
           label="A limit of your own"
-          className="ml-auto w-24"
+          className="ml-auto w-28"
           value=""
           empty="At most …"
           options={rules.at_most

@@ -13,7 +13,6 @@ import { Button, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { Sheet } from "../ui/Sheet";
 import {
-  holdOf,
   shownAmount,
   withAmount,
   withHold,
@@ -263,7 +262,7 @@ function Row({ line, layer, version, change, onReplace }: RowProps) {
     .find((one) => one.id === layer.layer_id)
     ?.ingredients.find((one) => one.id === line.line_id);
   if (!typed) return null;
-  const hold = holdOf(typed);
+  const { hold } = line;
   const at = [layer.layer_id, line.line_id] as const;
   return (
     <tr className="align-top">

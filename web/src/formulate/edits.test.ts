@@ -2,7 +2,6 @@
 import { expect, it } from "vitest";
 import type { VersionRecord } from "../api/types";
 import {
-  holdOf,
   shownAmount,
   withAmount,
   withHold,
@@ -52,9 +51,7 @@ it("holds a line in one way at a time, beginning with what it has", () => {
   const least = withHold(version, "a", "l1", "least");
   expect(first(least)).toMatchObject({ least: "2 tsp", part: "", locked: false });
   expect(first(withHold(least, "a", "l1", "ratio"))).toMatchObject({ least: "", part: "1" });
-  const none = withHold(version, "a", "l1", "none");
-  expect(holdOf(first(none) ?? line)).toBe("none");
-  expect(holdOf(line)).toBe("free");
+  expect(first(withHold(version, "a", "l1", "none"))).toMatchObject({ amount: "0 g", locked: true });
 });
 
 it("moves, takes out and keeps layers", () => {

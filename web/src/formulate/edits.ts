@@ -1,16 +1,17 @@
 /** Edits of a version as pure functions: each takes what is typed and gives the changed version. */
-import type { Shaping, VersionLayer, VersionLine, VersionRecord, VersionTarget } from "../api/types";
+import type {
+  LineView,
+  Shaping,
+  VersionLayer,
+  VersionLine,
+  VersionRecord,
+  VersionTarget,
+} from "../api/types";
 import { freshId } from "../app/ids";
 
 /** How solving treats a line. */
-export type Hold = "free" | "fixed" | "least" | "ratio" | "none";
-
-export const holdOf = (line: VersionLine): Hold => {
-  if (line.part) return "ratio";
-  if (line.least) return "least";
-  if (!line.locked) return "free";
-  return /^0+([.,]0*)?\s*g?$/.test(line.amount.trim()) ? "none" : "fixed";
-};
+/** How solving treats a line; the core reads it. */
+export type Hold = LineView["hold"];
 
 const inLayer = (
   version: VersionRecord,

@@ -2967,6 +2967,12 @@ export interface components {
             impossible: string | null;
         };
         /**
+         * Hold
+         * @description How solving treats a line.
+         * @enum {string}
+         */
+        Hold: "free" | "fixed" | "least" | "ratio" | "none";
+        /**
          * Holding
          * @description A rule of a version, and what of the version breaks it or may.
          */
@@ -3524,6 +3530,7 @@ export interface components {
             for_all: string;
             /** Read As */
             read_as: string | null;
+            hold: components["schemas"]["Hold"];
             /** Problem */
             problem: string | null;
             /** Least Problem */

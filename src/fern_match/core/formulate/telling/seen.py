@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate.judging.cook_end import CookEnd, cook_end
@@ -12,6 +13,16 @@ from fern_match.core.formulate.telling.overview import Overview
 from fern_match.core.measures import Measures
 from fern_match.core.measures.volumes import scooped
 from fern_match.core.study.reading import StudyReading
+
+
+class Hold(StrEnum):
+    """How solving treats a line."""
+
+    FREE = "free"
+    FIXED = "fixed"
+    LEAST = "least"  # at least an amount
+    RATIO = "ratio"  # a part of a ratio with the layer's other parts
+    NONE = "none"  # fixed at nothing
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,6 +36,7 @@ class LineSeen:
     share: float  # of what goes into the bowl [g/g]
     for_all: str  # in spoons or pieces for all pieces; empty where no spoon is near
     read_as: str | None
+    hold: Hold
     problem: str | None  # of its amount
     least_problem: str | None  # of its least amount or its part of a ratio
     known: bool  # whether the pantry holds it
@@ -130,7 +142,19 @@ def _line(
         share=one.grams / layer.added_g if layer.added_g > 0 else 0.0,
         for_all=spoon.words if spoon is not None else "",
         read_as=None if problem or not plain or as_typed else f"{one.grams:.3g} g",
+        hold=_hold(line, nothing=one.grams == 0 and plain != "" and not problem),
         problem=problem,
         least_problem=problems.get((layer.layer_id, line.id, FormulaProblem.HOLD)),
         known=food is not None,
     )
+
+
+def _hold(line: VersionIngredient, *, nothing: bool) -> Hold:
+    """How solving treats a line, of which an amount of nothing may have been typed."""
+    if line.part:
+        return Hold.RATIO
+    if line.least:
+        return Hold.LEAST
+    if not line.locked:
+        return Hold.FREE
+    return Hold.NONE if nothing else Hold.FIXED
