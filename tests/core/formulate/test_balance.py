@@ -45,7 +45,7 @@ def test_sweet_filling_under_a_dark_coat() -> None:
 
 
 def test_sugar_alone_grains_and_with_syrup_it_does_not() -> None:
-    """The share of doctor sugars decides; a fondant is to grain."""
+    """The share of doctor sugars decides; a fondant or a fudge is to grain."""
     bare = layer(
         "caramel", "soft-caramel", line("white-sugar", 5, "sweet-bulk"), line("heavy-cream", 3, "dairy-liquid"), lost=1.5
     )
@@ -56,7 +56,7 @@ def test_sugar_alone_grains_and_with_syrup_it_does_not() -> None:
     assert smooth.tone is Tone.FINE
     wet = layer("centre", "plain-fondant", line("white-sugar", 4, "sweet-bulk"), line("glucose-syrup-42de", 5, "doctor-sugar"))
     (note,) = on(said(wet), "Grain")
-    assert "a fondant is to grain" in note.sentence
+    assert "a fondant or a fudge is to grain" in note.sentence
 
 
 def test_a_wafer_under_a_wet_layer_goes_soft() -> None:

@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
+from fern_match.core.food import Pantry
 from fern_match.core.food.together import allergens_in_words, allergens_of, may_hold, unexplained
 from fern_match.core.formulate import Origin, OriginKind, Version, kitchen_version, overview
 from fern_match.core.formulate.beginning.faithful import within_ranges
@@ -41,6 +42,17 @@ def said(region: Region, *lines: tuple[str, float], family: str = "plain-fondant
 def test_what_is_said_by_region(region: Region, lines: tuple[tuple[str, float], ...], words: str, there: bool) -> None:
     """The law's words where it has them, the usual caution elsewhere."""
     assert (words in said(region, *lines)) is there
+
+
+def test_glycerol_of_one_s_own_is_glycerol_whatever_it_is_called() -> None:
+    """A bottle from the shop is told by its kind of polyol; an emulsifier made from glycerol is none."""
+    bottle = replace(PANTRY["glycerol"], id="my-bottle", name="Moistener from the shop")
+    pantry = Pantry({**PANTRY.by_id, bottle.id: bottle})
+    bowl = formula(
+        layer("one", "plain-fondant", replace(line("glycerol", 1.0), ingredient_id=bottle.id), line("white-sugar", 20.0))
+    )
+    assert "not for small children" in " ".join(to_say(bowl, Region.EU, 40.0, pantry, FAMILIES))
+    assert "small children" not in said(Region.EU, ("mono-and-diglycerides", 1.0), ("white-sugar", 20.0))
 
 
 def test_a_coat_of_other_fats_is_no_chocolate() -> None:

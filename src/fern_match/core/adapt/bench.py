@@ -104,7 +104,8 @@ class Bench:
             )
         ):
             return False
-        bulk = food.category in SWEET or (food.category == "chocolate" and (food.polyol_kind is not None or "-100" in food.id))
+        unsweet = food.category == "chocolate" and (food.polyol_kind is not None or food.sweetness == 0)
+        bulk = food.category in SWEET or unsweet
         return not bulk or system is None or not system.members or food.id in system.members
 
     def doubtful(self, food: Ingredient) -> bool:

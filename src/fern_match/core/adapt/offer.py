@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from fern_match.core.adapt.bench import SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, shade, swaps, swaps_for, systems
-from fern_match.core.families import Family
+from fern_match.core.families import BOUGHT, FROM_PARTS, Family
 from fern_match.core.families.admission import Grade, best_role, is_of_chocolate, opened_families
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
@@ -65,15 +65,15 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
 
 
 def _suits(family: Family, own: Family, bench: Bench) -> bool:
-    if family.id == own.id or family.id.endswith("-bought"):
+    if family.id == own.id or family.made == BOUGHT:
         return True
     diet = family.diet
     if bench.of_sugar:
-        return "sugar-free" in diet or "keto" in diet or ("-open" in family.id and (diet == "plain" or bench.of_animals))
+        return "sugar-free" in diet or "keto" in diet or (family.made == FROM_PARTS and (diet == "plain" or bench.of_animals))
     if not _sugary(family) and _sugary(own):
         return False
     if bench.of_animals:
-        return "vegan" in diet or "-open" in family.id
+        return "vegan" in diet or family.made == FROM_PARTS
     return "gluten-free" in diet or diet == "plain"
 
 

@@ -49,17 +49,18 @@ def _outer(building: Building) -> BatchLayer | None:
     return coats[-1] if coats else None
 
 
-def _fill_c(shell: BatchLayer) -> float:
-    return _FILL_MOST_MILK_C if "milk" in shell.family or "white" in shell.family else _FILL_MOST_C
+def _fill_c(building: Building, shell: BatchLayer) -> float:
+    family = building.bench.families.by_id.get(shell.family)
+    return _FILL_MOST_MILK_C if family is not None and family.chocolate in {"milk", "white"} else _FILL_MOST_C
 
 
 def _cooled(building: Building, layer: BatchLayer, shell: BatchLayer | None) -> str:
     """The step after which a filling can go in: one that is made hot cools first, or it melts the shell."""
     ready = with_its_inclusions(building, layer)
     at_c = building.lay(layer).at_c
-    if shell is None or at_c is None or at_c[1] <= _fill_c(shell) + 6:
+    if shell is None or at_c is None or at_c[1] <= _fill_c(building, shell) + 6:
         return ready
-    to_c = _fill_c(shell)
+    to_c = _fill_c(building, shell)
     return building.add(
         f"cool-{layer.layer_id}",
         f"Let {lower(layer.name)} cool to {building.t(to_c)}",
@@ -93,7 +94,7 @@ def _shell(building: Building, shell: BatchLayer, each: int, before: Sequence[st
 
 
 def _fill(building: Building, layer: BatchLayer, ready: str, shell: BatchLayer | None, each: int, block: dict[str, Any]) -> None:
-    gate = f"At {building.t(_fill_c(shell))} at most, or it melts the shell." if shell is not None else ""
+    gate = f"At {building.t(_fill_c(building, shell))} at most, or it melts the shell." if shell is not None else ""
     building.last = building.add(
         f"lay-{layer.layer_id}",
         f"Fill in {lower(layer.name)}",
@@ -203,7 +204,7 @@ def in_cups(building: Building) -> None:
             [building.last, ready[layer.layer_id]],
             words=f"{_cavity_words(building, layer)} Flatten it with a wet finger or tap the tray; it must not reach the rim.",
             hands_on_min=1.0 + 0.25 * building.pieces,
-            gate=f"At {building.t(_fill_c(shell))} at most, or it melts the floor." if shell is not None else "",
+            gate=f"At {building.t(_fill_c(building, shell))} at most, or it melts the floor." if shell is not None else "",
             rescues=rescues_of(building, layer),
         )
         building.last = building.set_down(f"set-{layer.layer_id}", lower(layer.name), CUP, on)

@@ -19,7 +19,7 @@ from fern_match.core.estimate.evidence.shares import PERCENT
 from fern_match.core.estimate.evidence.weighings import NET_WEIGHT, WEIGHING
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, Fit, Range
 from fern_match.core.estimate.sampler import SEED, Effort
-from fern_match.core.families import Family
+from fern_match.core.families import FROM_PARTS, Family
 from fern_match.core.families.admission import Grade, alike, grade, misfit
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Layer, Meaning, Study, Whereabouts
@@ -275,7 +275,7 @@ def _rivals(reading: StudyReading, layer: Layer, family: Family) -> Sequence[Fam
         other
         for other in known.all()
         if other.id != family.id
-        and not other.id.endswith("-open")
+        and other.made != FROM_PARTS
         and (other.place in {"any", family.place} or family.place == "any" or other.place == layer.place)
         and (other.place == "coat") == (family.place == "coat")
         and cost(other) <= here + 0.5

@@ -5,6 +5,8 @@ Imitate `tables.py`.
 """
 
 from fern_match.core.families.tables import (
+    BOUGHT,
+    FROM_PARTS,
     UNKNOWN_TEXTURE,
     UNKNOWN_TONE,
     BuildSign,
@@ -21,6 +23,8 @@ from fern_match.core.families.tables import (
 )
 
 __all__ = [
+    "BOUGHT",
+    "FROM_PARTS",
     "UNKNOWN_TEXTURE",
     "UNKNOWN_TONE",
     "BuildSign",

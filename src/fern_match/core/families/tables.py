@@ -42,6 +42,9 @@ class Traits:
     words: tuple[str, ...]  # what labels call it
 
 
+FROM_PARTS, BOUGHT = "from parts", "bought"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Family:
     """A kind of component, such as soft caramel, with its working ratios and limits."""
@@ -62,6 +65,9 @@ class Family:
     porosity_high: float
     water_activity: tuple[float, float] | None  # low, high of the finished component
     diet: str
+    made: str  # "from parts" of a chocolate whose parts are weighed, "bought", or empty: made as usual
+    chocolate: str  # white, milk or dark; empty of what is none
+    grained: bool  # whether its sucrose has crystallised, so that its syrup is saturated and no more
     roles: tuple[Role, ...]
     traits: Traits
     note: str
@@ -285,6 +291,9 @@ def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits) -> 
         porosity_high=float(row["porosity_high"] or 0.0),
         water_activity=(float(row["aw_low"]), float(row["aw_high"])) if row["aw_low"] else None,
         diet=row["diet"],
+        made=row["made"],
+        chocolate=row["chocolate"],
+        grained=row["grained"] == "yes",
         roles=roles,
         traits=traits,
         note=row["note"],

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from rapidfuzz import fuzz
 
-from fern_match.core.families import Families, Family, build_signs
+from fern_match.core.families import FROM_PARTS, Families, Family, build_signs
 from fern_match.core.families.admission import all_opened_families, misfit
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.study.brackets import open_brackets
@@ -113,7 +113,7 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word), default=0.0)
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) - misfit(known, family, inside, complete=True)
 
-    families = [family for family in known.all() if family.place != "coat" and not family.id.endswith("-open")]
+    families = [family for family in known.all() if family.place != "coat" and family.made != FROM_PARTS]
     best = max(families, key=score)
     if score(best) < -3.0:
         return None

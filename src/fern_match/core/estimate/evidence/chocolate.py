@@ -72,9 +72,8 @@ def _by_law(reading: StudyReading, layer: Layer, opened: Family) -> list[tuple[C
 
 def _declared(reading: StudyReading, layer: Layer, opened: Family) -> list[tuple[ChocolateRule, Evidence]]:
     """Minima that the label prints for a chocolate of this kind, and contents beside its name."""
-    kind = next((kind for kind in ("white", "milk", "dark") if kind in opened.id), "")
     heads = [item for item in reading.printed.everything() if layer.id in reading.placing.compounds.get(item.key, ())]
-    told = [one for one in reading.printed.minima if not one.of or not _kind_of(one.of) or _kind_of(one.of) == kind]
+    told = [one for one in reading.printed.minima if not one.of or not _kind_of(one.of) or _kind_of(one.of) == opened.chocolate]
     told += [one for head in heads for one in head.contents]
     most = {one.what: one.percent for one in sorted(told, key=lambda one: one.percent)}
     rules = [

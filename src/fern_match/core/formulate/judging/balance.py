@@ -176,7 +176,7 @@ def _activity(
     found = None
     if water > _DRY and water_g > 0:
         share = doctor_share(solutes)
-        grained = family is not None and "fondant" in family.id
+        grained = family is not None and family.grained
         sucrose = solutes.get("sucrose", 0.0)
         if grained or share < 0.3:
             sucrose = sucrose_in_solution_g(sucrose, water_g, share)
@@ -241,13 +241,13 @@ def _grain(layer: FormulaLayer, nature: LayerNature, family: Family | None, pant
         return notes
     risk = grain_risk(min(1.0, nature.doctor))
     sugars = sum(grams for name, grams in solutes.items() if name != "salt")
-    wanted = "fondant" in family.id
+    wanted = family.grained
     share = f"{100 * nature.doctor:.0f} % of the sugars of {layer.name} are not sucrose"
     if wanted and risk in {GrainRisk.STABLE, GrainRisk.STICKY}:
         notes.append(
             Note(
                 topic="Grain",
-                sentence=f"{share}: it {risk.value}, and a fondant is to grain.",
+                sentence=f"{share}: it {risk.value}, and a fondant or a fudge is to grain.",
                 help="Less syrup, or more sugar: 8 to 20 % gives a fine grain when beaten.",
                 tone=Tone.LOOK,
                 layer_id=layer.layer_id,
@@ -285,7 +285,7 @@ def _grain(layer: FormulaLayer, nature: LayerNature, family: Family | None, pant
 
 def _grain_of_polyols(layer: FormulaLayer, nature: LayerNature, family: Family, solutes: Mapping[str, float]) -> list[Note]:
     """Of each polyol more than the water holds crystallises, whatever else keeps sugar smooth."""
-    if nature.water is None or family.id in {"toffee", "brittle", "honeycomb"} or "fondant" in family.id:
+    if nature.water is None or family.traits.glass or family.grained:
         return []
     water_g = nature.water * layer.finished_g
     return [

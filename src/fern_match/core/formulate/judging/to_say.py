@@ -75,7 +75,7 @@ def _of(what: str, foods: list[tuple[Ingredient, float]]) -> float:
         case "alcohol":
             return sum(grams * (food.per_100_g.get(Nutrient.ALCOHOL) or 0.0) / 100 for food, grams in foods)
         case "glycerol":
-            return sum(grams for food, grams in foods if "glycerol" in food.id)
+            return sum(grams for food, grams in foods if food.category == "polyol" and food.polyol_kind == "glycerol")
         case _:
             return sum(grams for food, grams in foods if food.id == what or what in food.name.lower())
 
