@@ -151,3 +151,15 @@ def test_what_no_role_takes_is_still_tasted() -> None:
         assert (
             sum(entry.grams for entry in one.formula.layers[0].ingredients if entry.ingredient_id == "lime-juice") >= 0.06 - 1e-9
         )
+
+
+def test_what_gives_way_goes_and_leaves_no_token() -> None:
+    """Of 12 g of milk chocolate and 3 g of sugar nothing is left to be weighed as 0.12 g for the sake of being there."""
+    was = {"milk-chocolate-33": 12.0, "white-sugar": 3.0, "glucose-syrup-42de": 3.0, "heavy-cream": 2.6}
+    bar = formula(caramel(), layer("coat", "milk-coat", line("milk-chocolate-33", was["milk-chocolate-33"], "chocolate")))
+    rules = rules_of(["fewer-kcal"], Region.EU, PANTRY)
+    found = adapted(bar, held_to(bar), rules, READING, serving_g=20)
+    assert found.proposals
+    for one in found.proposals:
+        kept = {entry.ingredient_id: entry.grams for lines in one.lines.values() for entry in lines if entry.ingredient_id in was}
+        assert all(grams >= 0.05 * was[key] for key, grams in kept.items() if grams > 0)

@@ -49,9 +49,16 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
             left_out |= {one.amount: 0.0, one.used: 0.0}
         else:
             taken[one.used] = 1.0
-    found = program.solved(fixed={**left_out, **taken}, parted=True)
-    if not isinstance(found, Unsolved):
-        return found
+    tokens = {
+        number: 0.0
+        for _, one in choices
+        if one.used in taken and values[one.amount] < one.token
+        for number in (one.amount, one.used)
+    }
+    for out in ({**left_out, **tokens}, left_out) if tokens else (left_out,):
+        found = program.solved(fixed={**taken, **out}, parted=True)
+        if not isinstance(found, Unsolved):
+            return found
     found = program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
     if isinstance(found, Unsolved):
         return found

@@ -20,6 +20,7 @@ from fern_match.core.study.reading import StudyReading
 _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
 _WATER_STEP = 0.01
+_TOKEN = 0.05  # of what there is of a line: less is neither kept nor dropped
 _SENSIBLE = 0.01  # least share of a layer at which a newly chosen ingredient makes sense
 _KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gives taste by a little is not to vanish
 SMALL_ROLES = frozenset(
@@ -195,7 +196,8 @@ def _pose_line(
             least = _TASTED * scale / food.sweetness
         if start > 0:
             least = min(least, _SOME * start)
-        choices.append(Choice(line.ingredient_id, amount, chosen, least, stays=start > 0))
+        token = 0.0 if small or line.least_g > 0 else _TOKEN * start
+        choices.append(Choice(line.ingredient_id, amount, chosen, least, stays=start > 0, token=token))
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount

@@ -53,6 +53,7 @@ class Choice:
     used: int  # 1 where it is used
     least: float  # what it has then at least [g]
     stays: bool = False  # whether it is in the version already
+    token: float = 0.0  # less of it is a token: left out where that is possible [g]
 
 
 @dataclass(slots=True)
