@@ -25,7 +25,7 @@ from fern_match.core.cook import (
     read_change,
     rescues_for,
     shown_minutes,
-    water_left_g,
+    water_left_share,
 )
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures.shown import MassUnit, shown_mass, shown_range, shown_temperature, temperatures_in
@@ -204,8 +204,10 @@ def _window(most_min: float | None) -> str:
 def _water(step: Step) -> str:
     if step.boil is None or step.boil.left_g <= 0:
         return ""
-    share = 100 * water_left_g(step.boil) / step.boil.left_g
-    return f"{share:.0f} % water" if share >= 0.5 else ""
+    share = water_left_share(step.boil)
+    if share is None:
+        return "its water not known"
+    return f"{100 * share:.0f} % water" if share >= 0.005 else ""
 
 
 def _use(use: Use, unit: MassUnit) -> UseOut:

@@ -6,7 +6,7 @@ here: what is weighed out (the batch says it) and what time it is (whoever calls
 
 from fern_match.core.cook.as_cooked import AsCooked, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
-from fern_match.core.cook.boils import own_end_c, water_left_g
+from fern_match.core.cook.boils import own_end_c, water_left_share
 from fern_match.core.cook.building import shown_minutes
 from fern_match.core.cook.differences import differences
 from fern_match.core.cook.edits import read_change
@@ -73,7 +73,7 @@ __all__ = [
     "tasks_of",
     "uses_by_line",
     "warning_of",
-    "water_left_g",
+    "water_left_share",
     "way_back",
     "when_of",
 ]

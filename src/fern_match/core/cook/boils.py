@@ -13,6 +13,7 @@ from fern_match.core.physics.heat import boiling_min
 from fern_match.core.physics.syrup import boils_c
 from fern_match.core.physics.water_activity import solutes_per_100_g
 
+_NEEDED = (Nutrient.WATER, Nutrient.SUGARS)
 _DRIEST = 0.99
 _FROM_C = 20.0
 _WATER_J, _DRY_J = 4.18, 1.7  # heat capacities [J/(g K)] (approximate)
@@ -29,10 +30,13 @@ def boil_of(taken: Sequence[Taken], water_lost_g: float, pantry: Pantry) -> Boil
     """
     dissolved: dict[str, float] = {}
     water = total = 0.0
+    known = True
     for one in taken:
         grams = one.line.grams * one.share
         total += grams
         food = pantry.by_id.get(one.line.ingredient_id)
+        if one.line.unread or (grams > 0 and (food is None or any(food.per_100_g.get(what) is None for what in _NEEDED))):
+            known = False
         if food is None:
             continue
         water += grams / 100 * (food.per_100_g.get(Nutrient.WATER) or 0.0)
@@ -43,6 +47,7 @@ def boil_of(taken: Sequence[Taken], water_lost_g: float, pantry: Pantry) -> Boil
         water_g=water,
         others_g=max(0.0, total - water - sum(dissolved.values())),
         left_g=max(0.0, total - water_lost_g),
+        known=known,
     )
 
 
@@ -69,8 +74,19 @@ def water_left_g(boil: Boil) -> float:
     return max(0.0, boil.left_g - sum(boil.dissolved.values()) - boil.others_g)
 
 
+def water_left_share(boil: Boil) -> float | None:
+    """How much of what is left is water [g/g]; None where nobody knows what all of it is made of, or nothing is left.
+
+    Args:
+        boil: What is in the pan.
+    """
+    return water_left_g(boil) / boil.left_g if boil.known and boil.left_g > 0 else None
+
+
 def own_end_c(boil: Boil) -> float | None:
-    """Where a boil ends at sea level by its own sugars and the water it is to keep [degC]; None where nothing is dissolved.
+    """Where a boil ends at sea level by its own sugars and the water it is to keep [degC].
+
+    None where nothing is dissolved, and where nobody knows what all of it is made of.
 
     Args:
         boil: What is in the pan.
@@ -78,7 +94,7 @@ def own_end_c(boil: Boil) -> float | None:
     Accuracy: 1.5 degC to 85 % of solids in the water phase, 4 above (approximate).
     """
     dissolved, water = sum(boil.dissolved.values()), water_left_g(boil)
-    if dissolved <= 0 or water <= 0:
+    if dissolved <= 0 or water <= 0 or not boil.known:
         return None
     return boils_c(boil.dissolved, min(_DRIEST, dissolved / (dissolved + water)))
 

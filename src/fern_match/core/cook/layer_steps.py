@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for
-from fern_match.core.cook.boils import boil_of, minutes_of, own_end_c, water_left_g
+from fern_match.core.cook.boils import boil_of, minutes_of, own_end_c, water_left_share
 from fern_match.core.cook.cues import boil_cues, stage_cues
 from fern_match.core.cook.lines import Taken, matches, shared_out
 from fern_match.core.cook.minutes import baking_min, setting_min, tray_cooling_min
@@ -359,7 +359,7 @@ class _Making:
         if own is None or heat.sea_level_c is None or abs(own - heat.sea_level_c) < _SAME_END_C:
             return ""
         here = shown_temperature(own - heat.sea_level_c + heat.aim_c, self.bench.unit)
-        water = 100 * water_left_g(boil) / boil.left_g
+        water = 100 * (water_left_share(boil) or 0.0)
         return f"By its own sugars this version has its {water:.0f} % of water at about {here}: the weight decides."
 
     def _right_cue(self) -> str:

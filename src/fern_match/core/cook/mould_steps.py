@@ -51,7 +51,7 @@ def _outer(building: Building) -> BatchLayer | None:
 
 def _fill_c(building: Building, shell: BatchLayer) -> float:
     family = building.bench.families.by_id.get(shell.family)
-    return _FILL_MOST_MILK_C if family is not None and family.chocolate in {"milk", "white"} else _FILL_MOST_C
+    return _FILL_MOST_C if family is not None and family.chocolate == "dark" else _FILL_MOST_MILK_C
 
 
 def _cooled(building: Building, layer: BatchLayer, shell: BatchLayer | None) -> str:

@@ -77,6 +77,7 @@ class Boil:
     water_g: float
     others_g: float
     left_g: float
+    known: bool = True  # whether the pantry says of all of it how much water and sugar it holds
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
