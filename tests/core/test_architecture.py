@@ -67,6 +67,7 @@ INSIDE_CORE = {
     },
     "cook": {
         "cook",
+        "adapt",
         "batch",
         "data",
         "formulate",

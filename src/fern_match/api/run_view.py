@@ -14,6 +14,7 @@ from fern_match.core.cook import (
     Run,
     Schedule,
     Step,
+    altered_words,
     as_cooked,
     clock,
     entry_words,
@@ -141,7 +142,7 @@ def run_out(
             EntryOut(number=one.number, at_ms=one.at_ms, step=one.entry.step, words=entry_words(one.entry, steps, kitchen))
             for one in reversed(entries[-_SHOWN:])
         ],
-        as_cooked=_altered(run, plan, read, reading, kitchen),
+        as_cooked=altered_words(as_cooked(run.amounts, plan.steps, read, reading), read, reading, kitchen),
     )
 
 
@@ -186,23 +187,3 @@ def _device(plan: Plan, now: Now, run: Run, kitchen: KitchenReading, now_ms: int
         alarm=alarm,
         is_on=off_ms is None,
     )
-
-
-def _altered(run: Run, plan: Plan, read: BatchReading, reading: StudyReading, kitchen: KitchenReading) -> str:
-    found = as_cooked(run.amounts, plan.steps, read, reading)
-    if found is None:
-        return ""
-    unit = kitchen.kitchen.mass_unit
-    lines = [
-        f"{one.name} {shown_mass(one.went_in_g, unit)} in place of {shown_mass(one.planned_g, unit)}" for one in found.altered
-    ]
-    piece, planned = shown_mass(found.piece_g, unit), shown_mass(found.planned_piece_g, unit)
-    said = f"{'; '.join(lines)}: a piece weighs {piece}, {planned} was planned."
-    rows = {row.row: row for row in found.seen.rows}
-    before = {row.row: row for row in read.seen.rows}
-    changed = [
-        f"{row.short} {row.printed} {row.unit} ({before[key].printed})"
-        for key, row in rows.items()
-        if key in before and row.in_sight and row.printed != before[key].printed
-    ]
-    return f"{said} Label: {', '.join(changed)}." if changed else f"{said} The label reads the same."

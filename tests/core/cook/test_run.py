@@ -1,9 +1,11 @@
 """A cook as it runs: the log and what it says, windows, timers, the simulated pan, rescues."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from tests.cooking import COAT, STACK, Part, cooked
+from tests.cooking import COAT, PANTRY, STACK, Part, cooked
 
 from fern_match.core.cook import (
     Boil,
@@ -12,6 +14,7 @@ from fern_match.core.cook import (
     Logged,
     Pan,
     Step,
+    altered_words,
     as_cooked,
     entry_words,
     now_of,
@@ -26,6 +29,8 @@ from fern_match.core.cook.moments import clock, read_moment
 from fern_match.core.cook.tables import step_rows
 from fern_match.core.cook.tempering import seed_ratio
 from fern_match.core.data import rows
+from fern_match.core.food import Nutrient
+from fern_match.core.formulate import Origin, OriginKind
 from fern_match.core.kitchen import Kitchen, read_kitchen
 from fern_match.core.measures.shown import TemperatureUnit
 from fern_match.core.physics.heat import EVAPORATION_J_G
@@ -243,6 +248,28 @@ def test_more_sugar_than_planned_weighs_more() -> None:
     assert found is not None
     line = next(one for layer in made.read.seen.formula.layers for one in layer.ingredients if one.line_id == use.line_id)
     assert found.piece_g - found.planned_piece_g == pytest.approx(0.1 * line.grams)
+    said = altered_words(found, made.read, made.reading, HERE)
+    assert "was planned" in said
+    assert "no longer holds" not in said
+    assert altered_words(None, made.read, made.reading, HERE) == ""
+
+
+def test_an_amount_that_breaks_the_versions_rule_says_so() -> None:
+    """A version held to 1 g of sugars more than it has; three times the sugar, and the rule it was made for is gone."""
+    made = cooked({"caramel": Part("soft-caramel", STACK)})
+    seen = made.read.seen
+    sugars = sum(
+        one.grams * (PANTRY[one.ingredient_id].per_100_g[Nutrient.SUGARS] or 0) / 100
+        for layer in seen.formula.layers
+        for one in layer.ingredients
+    )
+    origin = Origin(kind=OriginKind.ADAPTED, rules=(f"at-most-sugars:{sugars + 1:.1f}",))
+    held = replace(made.read, seen=replace(seen, version=replace(seen.version, origin=origin)))
+    step = made.step("Boil sugar")
+    use = max(step.uses, key=lambda one: one.grams)
+    for times, broken in ((1.02, False), (3.0, True)):
+        found = as_cooked({(step.id, use.line_id): times * use.grams}, made.plan.steps, held, made.reading)
+        assert ("no longer holds: Sugars" in altered_words(found, held, made.reading, HERE)) is broken
 
 
 @pytest.mark.parametrize(

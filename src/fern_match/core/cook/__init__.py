@@ -4,7 +4,7 @@ Belongs here: steps from the tables, build order, rounds, windows, schedule, wha
 here: what is weighed out (the batch says it) and what time it is (whoever calls says so). Imitate `lines.py`.
 """
 
-from fern_match.core.cook.as_cooked import AsCooked, as_cooked
+from fern_match.core.cook.as_cooked import AsCooked, altered_words, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
 from fern_match.core.cook.boils import own_end_c, water_left_share
 from fern_match.core.cook.building import shown_minutes
@@ -55,6 +55,7 @@ __all__ = [
     "Timer",
     "Use",
     "When",
+    "altered_words",
     "as_cooked",
     "at_hand_before",
     "caution_sentences",

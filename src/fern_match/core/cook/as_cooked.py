@@ -6,10 +6,13 @@ Worked example: 20 g of sugar more in a caramel of 240 g for 24 pieces: 0.83 g m
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from fern_match.core.adapt import holding
 from fern_match.core.batch import BatchReading
 from fern_match.core.cook.schools import JOIN
 from fern_match.core.cook.step import Step
 from fern_match.core.formulate import Formula, Overview, overview_of
+from fern_match.core.kitchen import KitchenReading
+from fern_match.core.measures.shown import shown_mass
 from fern_match.core.study.reading import StudyReading
 
 _SAME = 0.005
@@ -61,6 +64,39 @@ def as_cooked(
     formula = _with(read.seen.formula, factors)
     seen = overview_of(read.seen.version, formula, reading)
     return AsCooked(altered=tuple(altered), seen=seen, piece_g=formula.piece_g, planned_piece_g=read.seen.formula.piece_g)
+
+
+def altered_words(found: AsCooked | None, read: BatchReading, reading: StudyReading, kitchen: KitchenReading) -> str:
+    """What other amounts do to a piece: its weight, its label, and the rules it was adapted under; empty where none went in.
+
+    Args:
+        found: A piece as it was cooked.
+        read: Its batch, as planned.
+        reading: The study, for its rules.
+        kitchen: For its units.
+    """
+    if found is None:
+        return ""
+    unit = kitchen.kitchen.mass_unit
+    lines = [
+        f"{one.name} {shown_mass(one.went_in_g, unit)} in place of {shown_mass(one.planned_g, unit)}" for one in found.altered
+    ]
+    piece, planned = shown_mass(found.piece_g, unit), shown_mass(found.planned_piece_g, unit)
+    before = {row.row: row for row in read.seen.rows}
+    changed = [
+        f"{row.short} {row.printed} {row.unit} ({before[row.row].printed})"
+        for row in found.seen.rows
+        if row.row in before and row.in_sight and row.printed != before[row.row].printed
+    ]
+    label = f"Label: {', '.join(changed)}." if changed else "The label reads the same."
+    held = {one.rule: one.broken for one in holding(read.seen.version, read.seen.formula, reading)}
+    broken = [
+        f"“{one.rule}” no longer holds: {sentence}"
+        for one in holding(read.seen.version, found.seen.formula, reading)
+        for sentence in one.broken
+        if sentence not in held.get(one.rule, ())
+    ]
+    return " ".join((f"{'; '.join(lines)}: a piece weighs {piece}, {planned} was planned.", label, *broken))
 
 
 def _with(formula: Formula, factors: Mapping[tuple[str, str], float]) -> Formula:
