@@ -10,7 +10,7 @@ const KEYS: [string, string][] = [
   ["k", "the kitchen"],
   ["c", "show what changed"],
   ["?", "this sheet"],
-  ["Ctrl Z, Ctrl Shift Z", "undo, redo (outside fields)"],
+  ["Ctrl Z, Ctrl Shift Z", "undo, redo (where no text is typed)"],
   ["Arrows, Tab", "in a table: on to the next field"],
   ["F2, Enter, or typing", "edit the field one stands on"],
   ["Enter, Shift Enter", "while editing or on an empty field: keep it, one down or up"],

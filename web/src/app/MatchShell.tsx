@@ -15,6 +15,7 @@ import { Notice } from "../ui/Parts";
 import { useArrival } from "./arrival";
 import { HelpSheet } from "./HelpSheet";
 import { JumpSheet } from "./JumpSheet";
+import { useInTurn } from "./inTurn";
 import { useKeys } from "./keys";
 import { leftAt, useLeaving } from "./left";
 import type { MatchContext } from "./match";
@@ -39,12 +40,10 @@ export function MatchShell() {
   const opened = Boolean(study && frame);
   const { pathname } = useLocation();
   useArrival(main, pathname, `${pathname} ${sheet ?? ""} ${opened}`);
-  // While an edit is on its way, undoing would race with it and blame another window.
+  // While an edit is on its way, undoing would race with it and blame another window: it waits its turn.
   const changes = useIsMutating({ mutationKey: changing(matchId) });
   const busy = useUnderway() || changes > 0 || history.isPending;
-  const go = (step: HistoryStep) => {
-    if (!busy) history.mutate(step);
-  };
+  const go = useInTurn<HistoryStep>(busy, history.mutate);
   useLeaving(matchId);
   useMatchKeys(matchId, go, setSheet);
   if (error) return <CannotOpen message={error.message} />;

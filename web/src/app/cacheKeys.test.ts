@@ -19,3 +19,15 @@ it("every key of the cache begins with a match or the house", () => {
   );
   expect(strange).toEqual([]);
 });
+
+it("going back waits for whatever changes a match", () => {
+  const changes = files(join(import.meta.dirname, ".."))
+    .filter((path) => /\.tsx?$/.test(path) && !path.includes(".test."))
+    .flatMap((path) => readFileSync(path, "utf8").split("useMutation({").slice(1))
+    .map((rest) => rest.slice(0, rest.search(/\n\s*\}\);/)))
+    .filter((block) => block.includes("matchId"))
+    // Reading a pasted panel changes nothing, a component is the house's, and the history goes one by one of itself.
+    .filter((block) => !/readPanel|keepComponent|scope: \{ id: `history/.test(block));
+  expect(changes.length).toBeGreaterThan(9);
+  expect(changes.filter((block) => !block.includes("mutationKey: changing(matchId)"))).toEqual([]);
+});

@@ -38,6 +38,14 @@ describe("keys", () => {
     expect(actionOf(press("j", {}, field), false)).toBeNull();
     expect(actionOf(press("z", { ctrlKey: true }, field), false)).toBeNull();
   });
+  it("go back from where nothing is typed: a choice that was just made", () => {
+    const choice = document.createElement("select");
+    const tick = Object.assign(document.createElement("input"), { type: "checkbox" });
+    for (const field of [choice, tick]) {
+      expect(actionOf(press("z", { ctrlKey: true }, field), false)).toBe("undo");
+      expect(actionOf(press("j", {}, field), false)).toBeNull();
+    }
+  });
   it("wait while a sheet is open", () => {
     document.body.innerHTML = '<div role="dialog"></div>';
     expect(actionOf(press("j"), false)).toBeNull();

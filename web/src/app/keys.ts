@@ -24,13 +24,13 @@ export function switchSingleKeys(on: boolean) {
 
 /** The action a key press asks for; null where it belongs to a field, a sheet or the browser. */
 export function actionOf(event: KeyboardEvent, afterG: boolean): keyof KeyActions | "g" | null {
-  if (inField(event.target) || document.querySelector('[role="dialog"]')) return null;
+  if (document.querySelector('[role="dialog"]')) return null;
   const key = event.key.toLowerCase();
   if (event.ctrlKey || event.metaKey) {
-    if (event.altKey || (key !== "z" && key !== "y")) return null;
+    if (event.altKey || (key !== "z" && key !== "y") || isTyped(event.target)) return null;
     return key === "y" || event.shiftKey ? "redo" : "undo";
   }
-  if (event.altKey || singleKeysOff()) return null;
+  if (event.altKey || singleKeysOff() || inField(event.target)) return null;
   if (afterG && /^[1-7]$/.test(key)) return "goTo";
   const single: Record<string, keyof KeyActions | "g"> = {
     g: "g",
@@ -42,11 +42,15 @@ export function actionOf(event: KeyboardEvent, afterG: boolean): keyof KeyAction
   return single[key] ?? null;
 }
 
-function inField(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  );
+/** Whether keys mean something to what has the focus: letters go into it, or choose in it. */
+const inField = (target: EventTarget | null) =>
+  isTyped(target) || target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
+
+/** Whether text is typed in it, which has a way back of its own. */
+function isTyped(target: EventTarget | null): boolean {
+  if (target instanceof HTMLInputElement)
+    return !/^(checkbox|radio|range|file|button|color)$/.test(target.type);
+  return target instanceof HTMLElement && (target.isContentEditable || target instanceof HTMLTextAreaElement);
 }
 
 /** Listens while the page is shown. */

@@ -3,7 +3,7 @@ import { Link, useSearchParams } from "react-router";
 import { useMatch } from "../app/match";
 import { SaveNotice } from "../app/SaveNotice";
 import type { BatchLine, BatchOut } from "../api/types";
-import { refreshMatch } from "../app/queries";
+import { changing, refreshMatch } from "../app/queries";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
@@ -69,6 +69,7 @@ function BatchesBar({ batches, chosen, onChoose, revision }: BatchesBarProps) {
   const queries = useQueryClient();
   const settled = () => refreshMatch(queries, matchId);
   const begin = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () => anotherBatch(matchId, chosen, revision),
     onSuccess: (now) => {
       const last = now.batches.at(-1);
@@ -77,6 +78,7 @@ function BatchesBar({ batches, chosen, onChoose, revision }: BatchesBarProps) {
     onSettled: settled,
   });
   const takeOut = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () => deleteBatch(matchId, chosen, revision),
     onSuccess: (now) => {
       const next = now.batches[0];

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { CookOut, Cooks } from "../api/types";
 import { useMatch } from "../app/match";
-import { refreshMatch } from "../app/queries";
+import { changing, refreshMatch } from "../app/queries";
 import { SaveNotice } from "../app/SaveNotice";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
@@ -57,6 +57,7 @@ function CooksBar({ cooks, chosen, wanted, onChoose }: CooksBarProps) {
   const offered =
     batch ?? (cooks.batches.find((one) => one.version === wanted) ?? cooks.batches[0])?.id ?? "";
   const begin = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () => beginCook(matchId, offered, cooks.revision),
     onSuccess: (now) => {
       const last = now.cooks.at(-1);
@@ -65,6 +66,7 @@ function CooksBar({ cooks, chosen, wanted, onChoose }: CooksBarProps) {
     onSettled: settled,
   });
   const takeOut = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () => deleteCook(matchId, chosen ?? "", cooks.revision),
     onSuccess: (now) => {
       const next = now.cooks[0];

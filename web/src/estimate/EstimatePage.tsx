@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
 import { Refused } from "../api/client";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshMatch } from "../app/queries";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { versionsQuery } from "../formulate/formulateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
@@ -108,6 +108,7 @@ function TakeAsVersion() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const taking = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: (how: { replace?: boolean; keepBoth?: boolean }) =>
       takeEstimate(matchId, latestRevision(queries, matchId), how),
     onSuccess: async ({ version }) => {

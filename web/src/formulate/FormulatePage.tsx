@@ -222,6 +222,7 @@ function Notices({ view, version, change }: { view: VersionView; version: Versio
   const { matchId } = useMatch();
   const queries = useQueryClient();
   const taking = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () => takeCompositions(matchId, view.version.id, latestRevision(queries, matchId)),
     onSuccess: () => refreshMatch(queries, matchId),
   });

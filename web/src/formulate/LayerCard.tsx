@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LayerView, LineView, VersionRecord, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshHouse, refreshMatch } from "../app/queries";
+import { changing, latestRevision, refreshHouse, refreshMatch } from "../app/queries";
 import { usePointable } from "../frame/pointing";
 import { keepComponent } from "../pantry/pantryApi";
 import { familiesQuery, pantryQuery } from "../study/studyApi";
@@ -339,6 +339,7 @@ function FamilySheet({ view, layer, onClose }: { view: VersionView; layer: Layer
   const queries = useQueryClient();
   const { data: families } = useQuery(familiesQuery);
   const beginning = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: (family: string) =>
       beginLayerAgain(matchId, view.version.id, latestRevision(queries, matchId), layer.layer_id, family),
     onSuccess: async () => {

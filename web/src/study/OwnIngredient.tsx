@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshMatch } from "../app/queries";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { Field, PanelFields } from "../house/PacketFields";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
@@ -16,6 +16,7 @@ export function OwnIngredient({ item, name, onDone }: { item: string; name: stri
   const [rows, setRows] = useState<Record<string, string>>({});
   const asked = study.reading.rows.filter((row) => study.reading.packet_rows.includes(row.row));
   const adding = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: () =>
       addIngredient(matchId, {
         revision: latestRevision(queries, matchId),

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Refused } from "../api/client";
 import type { RecipeAsked, Versions } from "../api/types";
 import { useMatch } from "../app/match";
-import { latestRevision, refreshMatch } from "../app/queries";
+import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { takeEstimate } from "../estimate/estimateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { deleteVersion, startVersion, versionFromRecipe } from "../formulate/formulateApi";
@@ -22,6 +22,7 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
   const queries = useQueryClient();
   const [recipe, setRecipe] = useState(false);
   const acting = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: (act: () => Promise<string | null>) => act(),
     onSuccess: async (id) => {
       await refreshMatch(queries, matchId);
@@ -101,6 +102,7 @@ export function Begin({
   const queries = useQueryClient();
   const [recipe, setRecipe] = useState(false);
   const beginning = useMutation({
+    mutationKey: changing(matchId),
     mutationFn: (begin: () => Promise<{ version: { id: string } }>) => begin(),
     onSuccess: async ({ version }) => {
       await refreshMatch(queries, matchId);
