@@ -29,6 +29,7 @@ from fern_match.core.batch import (
     coat_words,
     cue_for,
     fitting_gear,
+    own_end_words,
     read_batch,
 )
 from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words
@@ -75,6 +76,7 @@ class CookEndOut(BaseModel):
     apart: str  # what comes in after the boil, in words; empty where nothing does
     cue: str = ""  # in a kitchen without a thermometer: what shows that it is there
     cue_error: str = ""  # how sure such a cue is
+    because: str = ""  # why it does not end where its kind usually does; empty where it does
 
 
 class NamedOut(BaseModel):
@@ -271,6 +273,7 @@ def _cook_end(layer: BatchLayer, opened: Opened) -> CookEndOut | None:
     return CookEndOut(
         cue=cue,
         cue_error=ERROR if cue else "",
+        because=own_end_words(end, kitchen.kitchen.temperature_unit),
         by=end.by,
         sea_level=shown(end.sea_level_c),
         low=shown(end.low_c),

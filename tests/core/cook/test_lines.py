@@ -6,7 +6,7 @@ import pytest
 from tests.cooking import CORE, FAMILIES, PANTRY, STACK, Part, cooked
 
 from fern_match.core.cook import uses_by_line
-from fern_match.core.cook.boils import boil_of, own_end_c, water_left_share
+from fern_match.core.cook.boils import boil_of, water_left_share
 from fern_match.core.cook.lines import Taken, matches, shared_out
 from fern_match.core.cook.tables import by_family, hydrations, lays, method_of, step_rows
 from fern_match.core.food import Nutrient, Pantry
@@ -97,7 +97,7 @@ def test_a_sugar_that_stands_in_for_milk_is_boiled_with_the_sugars() -> None:
 
 
 def test_water_that_nobody_knows_is_not_said() -> None:
-    """Of a pan with cream whose water nobody entered, neither the water left nor the end by its own sugars is a figure."""
+    """Of a pan with cream whose water nobody entered, the water left is no figure."""
     made = cooked({"one": Part("soft-caramel", STACK)})
     assert made.read.batch is not None
     caramel = made.read.batch.layers[0]
@@ -109,6 +109,4 @@ def test_water_that_nobody_knows_is_not_said() -> None:
     unknown = boil_of(taken, lost_g, Pantry({**PANTRY.by_id, cream.id: bare}))
     gone = boil_of(taken, lost_g, Pantry({key: food for key, food in PANTRY.by_id.items() if key != cream.id}))
     assert 0.02 < (water_left_share(known) or 0) < 0.2
-    assert own_end_c(known) is not None
     assert [water_left_share(one) for one in (unknown, gone)] == [None, None]
-    assert [own_end_c(one) for one in (unknown, gone)] == [None, None]

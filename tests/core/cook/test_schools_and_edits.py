@@ -1,9 +1,11 @@
 """What can be chosen, what a lacking tool changes, and the user's own changes of a plan."""
 
 import pytest
-from tests.cooking import COAT, FAMILIES, STACK, Part, cooked
+from tests.cooking import COAT, FAMILIES, STACK, Cooked, Part, cooked
 
 from fern_match.core.cook import OwnStep, Place, StepChange, differences
+from fern_match.core.cook.boils import heat_at_g, mass_at_c
+from fern_match.core.cook.pan import Pan
 from fern_match.core.cook.schools import Asking, schools_of
 from fern_match.core.data import rows
 from fern_match.core.kitchen import Kitchen, Tool
@@ -146,16 +148,48 @@ def test_another_version_says_what_it_changes_at_the_stove() -> None:
     assert any("no longer “Melt the coat” and “Temper it”" in one for one in gone)
 
 
-def test_heat_and_weight_that_disagree_are_said() -> None:
-    """A caramel that keeps a fifth of water cannot end at 118 °C."""
+def of_caramel(lost: str) -> Cooked:
+    """A caramel of sugar, syrup and cream that loses so much of 10 g."""
     lines = {
         "white-sugar": (3.0, "sweet-bulk"),
         "glucose-syrup-42de": (3.0, "doctor-sugar"),
         "heavy-cream": (4.0, "dairy-liquid"),
     }
-    wet = cooked({"caramel": Part("soft-caramel", STACK, lines=lines, lost="1.2 g")}).step("Cook to")
-    assert "% of water at about 107.5 °C" in wet.reason
-    assert "the weight decides" in wet.reason
+    return cooked({"caramel": Part("soft-caramel", STACK, lines=lines, lost=lost)})
+
+
+def test_a_firm_caramel_is_cooked_to_its_own_end() -> None:
+    """Title, aim, window, cue and reason are of its own water; at its end the pan holds what the version says, both ways."""
+    step = of_caramel("2.45 g").step("Cook to")
+    heat, boil = step.heat, step.boil
+    assert heat is not None
+    assert boil is not None
+    assert step.end_weight_g is not None
+    assert heat.aim_c == 127.5
+    assert (heat.low_c, heat.high_c, step.title) == (123.5, 130.5, "Cook to 127.5 °C")
+    assert step.reason == "It is to keep 6 % of water, its kind about 9.5 %: so it ends above the usual 118 °C."
+    assert heat_at_g(boil, step.end_weight_g) == pytest.approx(heat.aim_c, abs=0.3)
+    assert mass_at_c(boil, heat.aim_c) == pytest.approx(step.end_weight_g, rel=0.002)
+    usual = of_caramel("2.15 g").step("Cook to 118 °C")
+    assert usual.reason == ""
+    assert {one.id for one in usual.cues} != {one.id for one in step.cues}
+
+
+def test_a_pan_in_practice_ends_as_the_plan_says() -> None:
+    """At the aim it weighs what the version keeps."""
+    step = of_caramel("2.45 g").step("Cook to")
+    assert step.boil is not None
+    assert step.heat is not None
+    pan = Pan(step.boil)
+    assert pan.at(pan.until_c(step.heat.aim_c)).mass_g == pytest.approx(step.end_weight_g, rel=0.005)
+
+
+def test_water_that_no_caramel_can_keep_is_said() -> None:
+    """One that keeps a fifth of water is cooked to what makes a caramel, and weighs less."""
+    wet = of_caramel("1.2 g").step("Cook to 118 °C")
+    assert wet.reason.startswith(
+        "The version keeps 19.5 % of water, its kind about 9.5 %: cooked to the usual end it weighs less"
+    )
 
 
 @pytest.mark.parametrize("row", rows("ingredient_steps.csv"), ids=lambda row: f"{row['ingredient']} {row['at']}")

@@ -240,7 +240,7 @@ function CookEndLine({ end }: { end: CookEnd }) {
         Boil until <strong>{end.cue}</strong>
         <span className="text-ink-2">
           {" "}
-          ({end.sea_level} at sea level). {end.cue_error}.
+          ({end.sea_level} at sea level). {end.cue_error}. {end.because}
         </span>
       </p>
     );
@@ -249,7 +249,7 @@ function CookEndLine({ end }: { end: CookEnd }) {
     <p className="mb-1">
       Boil to <strong>{end.aim}</strong>{" "}
       <span className="text-ink-2">
-        on your thermometer, {end.low} to {end.high} by its family
+        on your thermometer, {end.low} to {end.high}
         {end.corrected ? (
           `; ${end.sea_level} at sea level`
         ) : (
@@ -260,6 +260,7 @@ function CookEndLine({ end }: { end: CookEnd }) {
             </Link>
           </>
         )}
+        {end.because && ` ${end.because}`}
       </span>
     </p>
   );

@@ -21,6 +21,7 @@ from fern_match.core.batch.scale import (
     HeatHere,
     ShoppingLine,
     WeightHere,
+    own_end_words,
     scaled,
 )
 from fern_match.core.batch.slab import slab_heights
@@ -65,6 +66,7 @@ __all__ = [
     "fitting_gear",
     "kind_of_boil",
     "off_g",
+    "own_end_words",
     "pieces_of",
     "pieces_words",
     "read_batch",

@@ -15,6 +15,7 @@ from fern_match.core.food.together import Allergens, allergens_of
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, WeightEnd, cook_end
 from fern_match.core.kitchen import USUAL_SCALE_STEP_G
 from fern_match.core.measures.pieces import CUT_TO_SIZE, MOST_PIECES, counted
+from fern_match.core.measures.shown import TemperatureUnit, shown_temperature
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.measures.volumes import Measures, Scooped, scooped
 from fern_match.core.physics.boiling import READS_AT_SEA_LEVEL_C, reading_for
@@ -56,6 +57,10 @@ class HeatHere:
     low_c: float
     aim_c: float
     high_c: float
+    usual_c: float  # of its kind, with the usual water
+    water: float | None = None  # that the version keeps [g/g]; None where it is the usual, or not known
+    usual_water: float | None = None  # of its kind [g/g]
+    rise: float = 1.0  # how its boiling point rises beside that of a clear syrup of the same sugars and water
     by: Literal["heat"] = "heat"
 
 
@@ -238,8 +243,38 @@ def _cook_end(layer: FormulaLayer, kind: Family | None, added_g: float, tools: _
         return WeightHere(pan_g=end.pan * end.left * added_g, left=end.left, apart=end.apart)
     if end is None:
         return None
-    low, aim, high = (reading_for(one, tools.boiling_reading_c) for one in (end.low_c, end.aim_c, end.high_c))
-    return HeatHere(sea_level_c=end.aim_c, low_c=low, aim_c=aim, high_c=high)
+    low, aim, high, usual = (reading_for(one, tools.boiling_reading_c) for one in (end.low_c, end.aim_c, end.high_c, end.usual_c))
+    return HeatHere(
+        sea_level_c=end.aim_c,
+        low_c=low,
+        aim_c=aim,
+        high_c=high,
+        usual_c=usual,
+        water=end.water,
+        usual_water=end.usual_water,
+        rise=end.rise,
+    )
+
+
+def own_end_words(end: HeatHere | WeightHere | None, unit: TemperatureUnit) -> str:
+    """Why a boil does not end where its kind usually does, or why it should; empty where it ends as usual.
+
+    Args:
+        end: As this thermometer shows it here.
+        unit: To say temperatures in.
+    """
+    if not isinstance(end, HeatHere) or end.water is None or end.usual_water is None:
+        return ""
+    water, usual = (round(200 * one) / 2 for one in (end.water, end.usual_water))
+    if end.aim_c == end.usual_c:
+        other = "less" if water > usual else "more"
+        return (
+            f"The version keeps {water:g} % of water, its kind about {usual:g} %: cooked to the usual end it weighs {other} than "
+            "planned. Change the water driven off, or the recipe."
+        )
+    side = "below" if end.aim_c < end.usual_c else "above"
+    kind = shown_temperature(end.usual_c, unit)
+    return f"It is to keep {water:g} % of water, its kind about {usual:g} %: so it ends {side} the usual {kind}."
 
 
 def _ingredient(one: FormulaIngredient, grams: float, family: str, tools: _Tools) -> BatchIngredient:

@@ -6,7 +6,7 @@ here: what is weighed out (the batch says it) and what time it is (whoever calls
 
 from fern_match.core.cook.as_cooked import AsCooked, altered_words, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
-from fern_match.core.cook.boils import own_end_c, water_left_share
+from fern_match.core.cook.boils import water_left_share
 from fern_match.core.cook.building import shown_minutes
 from fern_match.core.cook.differences import differences
 from fern_match.core.cook.edits import read_change
@@ -63,7 +63,6 @@ __all__ = [
     "differences",
     "entry_words",
     "now_of",
-    "own_end_c",
     "plan_of",
     "read_change",
     "read_entry",

@@ -1,53 +1,40 @@
-"""What is in a pan that is boiled: dissolved, water, and the rest; where its own water says it ends, and how long it takes.
+"""What is in a pan that is boiled: dissolved, water, and the rest; what a heat means for its weight, a weight for its heat, and
+how long it takes.
 
-Worked example: a caramel whose sugars, 54 g of 60 sucrose and 40 syrup, are to end with 9.7 g of water: 84.8 % of the water
-phase is solids, which boils at 113.7 °C.
+Worked example: a caramel whose sugars, 54 g of 60 sucrose and 40 syrup, end with 9.7 g of water: 84.8 % of the water phase is
+solids. A clear syrup of that boils at 113.7 °C; one that rises 1.08 times as far beside water at 114.8.
 """
 
 from collections.abc import Mapping, Sequence
 
 from fern_match.core.cook.lines import Taken
 from fern_match.core.cook.step import Boil
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Pantry
 from fern_match.core.physics.heat import boiling_min
-from fern_match.core.physics.syrup import boils_c
-from fern_match.core.physics.water_activity import solutes_per_100_g
+from fern_match.core.physics.syrup import boils_with_c, mass_left_g, syrup_of
 
-_NEEDED = (Nutrient.WATER, Nutrient.SUGARS)
-_DRIEST = 0.99
-_FROM_C = 20.0
+_FROM_C, _WATER_BOILS_C, _HOTTEST_C = 20.0, 100.0, 160.0
 _WATER_J, _DRY_J = 4.18, 1.7  # heat capacities [J/(g K)] (approximate)
 _STIRRED_MIN = 2.0  # to dissolve it before it boils (approximate)
 
 
-def boil_of(taken: Sequence[Taken], water_lost_g: float, pantry: Pantry) -> Boil:
+def boil_of(taken: Sequence[Taken], water_lost_g: float, pantry: Pantry, rise: float = 1.0) -> Boil:
     """What is in the pan of what goes in there [g].
 
     Args:
         taken: All that is in the pan as the boil ends.
         water_lost_g: Of it [g], 0 or more.
         pantry: For compositions.
+        rise: How its boiling point rises beside that of a clear syrup, above 0.
     """
-    dissolved: dict[str, float] = {}
-    water = total = 0.0
-    known = True
-    for one in taken:
-        grams = one.line.grams * one.share
-        total += grams
-        food = pantry.by_id.get(one.line.ingredient_id)
-        if one.line.unread or (grams > 0 and (food is None or any(food.per_100_g.get(what) is None for what in _NEEDED))):
-            known = False
-        if food is None:
-            continue
-        water += grams / 100 * (food.per_100_g.get(Nutrient.WATER) or 0.0)
-        for name, per_100_g in solutes_per_100_g(food).items():
-            dissolved[name] = dissolved.get(name, 0.0) + grams / 100 * per_100_g
+    made = syrup_of((pantry.by_id.get(one.line.ingredient_id), one.line.grams * one.share) for one in taken)
     return Boil(
-        dissolved=dissolved,
-        water_g=water,
-        others_g=max(0.0, total - water - sum(dissolved.values())),
-        left_g=max(0.0, total - water_lost_g),
-        known=known,
+        dissolved=made.dissolved,
+        water_g=made.water_g,
+        others_g=max(0.0, made.total_g - made.water_g - sum(made.dissolved.values())),
+        left_g=max(0.0, made.total_g - water_lost_g),
+        rise=rise,
+        known=made.known and not any(one.line.unread for one in taken),
     )
 
 
@@ -83,20 +70,31 @@ def water_left_share(boil: Boil) -> float | None:
     return water_left_g(boil) / boil.left_g if boil.known and boil.left_g > 0 else None
 
 
-def own_end_c(boil: Boil) -> float | None:
-    """Where a boil ends at sea level by its own sugars and the water it is to keep [degC].
-
-    None where nothing is dissolved, and where nobody knows what all of it is made of.
+def heat_at_g(boil: Boil, pan_g: float) -> float | None:
+    """What a pan reads at sea level when so much is left in it [degC]; None where nothing is dissolved, or no water can be left.
 
     Args:
         boil: What is in the pan.
+        pan_g: Left in it, the pan taken off [g].
 
     Accuracy: 1.5 degC to 85 % of solids in the water phase, 4 above (approximate).
     """
-    dissolved, water = sum(boil.dissolved.values()), water_left_g(boil)
-    if dissolved <= 0 or water <= 0 or not boil.known:
+    water = pan_g - sum(boil.dissolved.values()) - boil.others_g
+    clear = boils_with_c(boil.dissolved, water)
+    return None if clear is None else _WATER_BOILS_C + boil.rise * (clear - _WATER_BOILS_C)
+
+
+def mass_at_c(boil: Boil, sea_level_c: float) -> float | None:
+    """What is left in a pan as it reads so much at sea level [g]; None where nothing is dissolved.
+
+    Args:
+        boil: What is in the pan.
+        sea_level_c: 100 to 160 degrees Celsius.
+    """
+    if sum(boil.dissolved.values()) <= 0:
         return None
-    return boils_c(boil.dissolved, min(_DRIEST, dissolved / (dissolved + water)))
+    clear = min(_HOTTEST_C, _WATER_BOILS_C + (sea_level_c - _WATER_BOILS_C) / boil.rise)
+    return mass_left_g(boil.dissolved, boil.others_g, clear)
 
 
 def minutes_of(boil: Boil, end_c: float, net_kw: float) -> float:

@@ -9,8 +9,8 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for
-from fern_match.core.cook.boils import boil_of, minutes_of, own_end_c, water_left_share
+from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for, own_end_words
+from fern_match.core.cook.boils import boil_of, minutes_of
 from fern_match.core.cook.cues import boil_cues, stage_cues
 from fern_match.core.cook.lines import Taken, matches, shared_out
 from fern_match.core.cook.minutes import baking_min, setting_min, tray_cooling_min
@@ -169,7 +169,7 @@ class _Making:
             gate=bench.say(row.gate),
             tools=tuple(one for one in row.tools if one != "thermometer" or not bench.lacks("thermometer")),
             cautions=self._cautions(),
-            reason=self._reason(boil, heat),
+            reason=own_end_words(layer.cook_end, bench.unit) if boil is not None else "",
             rounds=self._rounds(),
             round_words="one sheet at a time" if row.place == Place.IRON else "",
             rescues=(*self._rescues(), *((_BOIL,) if boil is not None else ())),
@@ -273,7 +273,9 @@ class _Making:
         """All that went into the pan up to here, as far as this step hangs on it."""
         keys = {self.row.key, *self._chain()}
         there = [one for key in keys for one in self.taken[key]]
-        return boil_of(there, self.at.layer.water_lost_g, self.bench.pantry)
+        end = self.at.layer.cook_end
+        rise = end.rise if isinstance(end, HeatHere) else 1.0
+        return boil_of(there, self.at.layer.water_lost_g, self.bench.pantry, rise)
 
     def _chain(self) -> set[str]:
         """Keys of the steps before that lead into this one."""
@@ -351,17 +353,6 @@ class _Making:
             asked += [(one, "coat") for one in here]
         return tuple(dict.fromkeys(known[one] for one in asked if one in known))
 
-    def _reason(self, boil: Boil | None, heat: Heat | None) -> str:
-        """Where heat and weight do not say the same: what the version's own water asks for."""
-        if boil is None or heat is None or method_of(self.at.layer.family, self.bench.families) not in _BOIL_ALL_OF_IT:
-            return ""
-        own = own_end_c(boil)
-        if own is None or heat.sea_level_c is None or abs(own - heat.sea_level_c) < _SAME_END_C:
-            return ""
-        here = shown_temperature(own - heat.sea_level_c + heat.aim_c, self.bench.unit)
-        water = 100 * (water_left_share(boil) or 0.0)
-        return f"By its own sugars this version has its {water:.0f} % of water at about {here}: the weight decides."
-
     def _right_cue(self) -> str:
         end = self.at.layer.cook_end
         return cue_for(self.at.layer.family, end.sea_level_c, self.bench.families) if isinstance(end, HeatHere) else ""
@@ -372,8 +363,6 @@ class _Making:
         return (*names, CHOCOLATE, SHELL) if coat else names
 
 
-_BOIL_ALL_OF_IT = frozenset({"caramel", "caramel-stirred"})  # ways in which all that weighs is in the pan
-_SAME_END_C = 2.0
 _LEFT_ALONE, _STIRRED = "without stirring", "stirring gently all along, so that the syrup in it keeps it from graining"
 _HALF_BAKED = 0.6  # of its minutes, of a base that is baked on with its filling (approximate)
 _MOST_NAMED = 3

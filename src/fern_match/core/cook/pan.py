@@ -65,7 +65,7 @@ class Pan:
         return seconds, temps, water
 
     def _boils(self, solute: Mapping[str, float], solids: float) -> float:
-        return boils_c(solute, min(solids, 0.99)) + self.boils_at_c - 100.0
+        return self.boils_at_c + self.boil.rise * (boils_c(solute, min(solids, 0.99)) - 100.0)
 
     def _warming_j(self, water_g: float, to_c: float) -> float:
         capacity = capacity_of(self.boil.dissolved, water_g, self.boil.others_g)

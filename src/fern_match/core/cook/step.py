@@ -77,6 +77,7 @@ class Boil:
     water_g: float
     others_g: float
     left_g: float
+    rise: float = 1.0  # how its boiling point rises beside that of a clear syrup of the same sugars and water
     known: bool = True  # whether the pantry says of all of it how much water and sugar it holds
 
 

@@ -6,6 +6,7 @@ highest: past it.
 
 from collections.abc import Mapping
 
+from fern_match.core.cook.boils import heat_at_g, mass_at_c
 from fern_match.core.cook.building import shown_minutes
 from fern_match.core.cook.cues import cue_by_id
 from fern_match.core.cook.pan import Pan
@@ -14,14 +15,12 @@ from fern_match.core.cook.step import Step
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures import Typed, read_celsius, read_grams, read_ingredient, read_minutes
 from fern_match.core.measures.shown import shown_mass, shown_temperature
-from fern_match.core.physics.syrup import boils_c, mass_left_g
 from fern_match.core.study.reading import StudyReading
 
 HOLD_A_FIGURE = frozenset({EntryKind.AMOUNT, EntryKind.READING, EntryKind.TIMER})
 _NEAR_MIN = 2.0  # before the end a cook is warned
 _NEAR_C = 2.5
 _HEAT, _WEIGHT = "thermometer", "scale"
-_DRIEST = 0.99
 _BOILS_FROM_C, _BOILS_TO_C = 101.0, 158.0  # between which a boil's heat says its water
 _OVER = 0.985  # of the end weight: below it, too much has boiled off
 
@@ -100,21 +99,18 @@ def _other_way(entry: Entry, step: Step | None, kitchen: KitchenReading) -> str:
     if step is None or step.boil is None or step.heat is None or step.heat.sea_level_c is None or not entry.value:
         return ""
     boil, here = step.boil, step.heat.aim_c - step.heat.sea_level_c
-    dissolved = sum(boil.dissolved.values())
-    if dissolved <= 0:
-        return ""
+    dry = sum(boil.dissolved.values()) + boil.others_g
     if entry.of == _WEIGHT:
-        water = entry.value - dissolved - boil.others_g
-        if not 0 < water < boil.water_g:
+        boils, water = heat_at_g(boil, entry.value), entry.value - dry
+        if boils is None or water >= boil.water_g:
             return ""
-        boils = boils_c(boil.dissolved, min(_DRIEST, dissolved / (dissolved + water))) + here
-        return f": about {shown_temperature(boils, kitchen.kitchen.temperature_unit)}, {100 * water / entry.value:.0f} % water"
+        heat = shown_temperature(boils + here, kitchen.kitchen.temperature_unit)
+        return f": about {heat}, {100 * water / entry.value:.0f} % water"
     sea_c = entry.value - here
-    if not _BOILS_FROM_C < sea_c < _BOILS_TO_C:
+    left = mass_at_c(boil, sea_c) if _BOILS_FROM_C < sea_c < _BOILS_TO_C else None
+    if left is None:
         return ""
-    left = mass_left_g(boil.dissolved, boil.others_g, sea_c)
-    water = left - dissolved - boil.others_g
-    return f": about {shown_mass(left, kitchen.kitchen.mass_unit)} in the pan, {100 * water / left:.0f} % water"
+    return f": about {shown_mass(left, kitchen.kitchen.mass_unit)} in the pan, {100 * (left - dry) / left:.0f} % water"
 
 
 def _figure(entry: Entry, kitchen: KitchenReading) -> str:

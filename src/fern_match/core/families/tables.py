@@ -35,6 +35,7 @@ class Traits:
     tone: str  # colour, #rrggbb
     sticky: bool  # leaves some of itself on the knife
     boiled: bool  # made from a boiling syrup, where its family is heated
+    all_in_pan: bool  # all of it is in the pan as the boil ends: its moisture is that of the pan
     usual_weight: float  # beside its neighbours' [relative]
     left_on_tools: float  # share of what was made that stays on pan, bowl and spatula [g/g]
     glass: bool  # whether it is a hard glass of sugar
@@ -263,6 +264,7 @@ def _traits(row: Mapping[str, str]) -> Traits:
         tone=row["tone"],
         sticky=row["sticky"] == "yes",
         boiled=row["boiled"] == "yes",
+        all_in_pan=row["all_in_pan"] == "yes",
         usual_weight=float(row["usual_weight"]),
         left_on_tools=float(row["left_on_tools_pct"]) / 100,
         glass=row["glass"] == "yes",

@@ -5,13 +5,15 @@ solids are 60 sugar : 40 syrup, of which 89.26 % are solids at that heat, so 100
 """
 
 from bisect import bisect_right
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from functools import cache
 from math import log
 
 from fern_match.core.data import rows
 from fern_match.core.errors import check_range
-from fern_match.core.physics.water_activity import norrish
+from fern_match.core.food import Ingredient, Nutrient
+from fern_match.core.physics.water_activity import norrish, solutes_per_100_g
 
 _NORRISH_TO = 0.85  # solids, up to which Norrish tells a mixture from sucrose
 _ALIKE_FROM = 0.97  # from here all sugars boil alike
@@ -19,6 +21,39 @@ _MOST = 0.995
 _HALVINGS = 60
 _SUCROSE = {"sucrose": 1.0}
 _WATER_BOILS_C = 100.0
+_DRIEST = 0.99
+_NEEDED = (Nutrient.WATER, Nutrient.SUGARS)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Syrup:
+    """What foods make together in a pan [g]."""
+
+    dissolved: Mapping[str, float]  # solute of data/solutes.csv -> grams
+    water_g: float
+    total_g: float
+    known: bool  # whether it is known of all of them how much water and sugar they hold
+
+
+def syrup_of(foods: Iterable[tuple[Ingredient | None, float]]) -> Syrup:
+    """What foods make together in a pan.
+
+    Args:
+        foods: Each with its grams; None of one that nobody knows.
+    """
+    dissolved: dict[str, float] = {}
+    water = total = 0.0
+    known = True
+    for food, grams in foods:
+        total += grams
+        if grams > 0 and (food is None or any(food.per_100_g.get(what) is None for what in _NEEDED)):
+            known = False
+        if food is None:
+            continue
+        water += grams / 100 * (food.per_100_g.get(Nutrient.WATER) or 0.0)
+        for name, per_100_g in solutes_per_100_g(food).items():
+            dissolved[name] = dissolved.get(name, 0.0) + grams / 100 * per_100_g
+    return Syrup(dissolved=dissolved, water_g=water, total_g=total, known=known)
 
 
 @cache
@@ -67,6 +102,21 @@ def boils_c(dissolved: Mapping[str, float], solids: float) -> float:
     """
     plain = sucrose_boils_c(solids)
     return _WATER_BOILS_C + (plain - _WATER_BOILS_C) * _factor(dissolved, solids)
+
+
+def boils_with_c(dissolved: Mapping[str, float], water_g: float) -> float | None:
+    """Where a pan boils at sea level with so much water left in it [degC]; None where nothing is dissolved, or no water is left.
+
+    Args:
+        dissolved: Solute -> grams.
+        water_g: Left in the pan [g].
+
+    Accuracy: as `boils_c`; beyond 99 % solids that of 99 %.
+    """
+    solids = sum(dissolved.values())
+    if solids <= 0 or water_g <= 0:
+        return None
+    return boils_c(dissolved, min(_DRIEST, solids / (solids + water_g)))
 
 
 def _factor(dissolved: Mapping[str, float], solids: float) -> float:

@@ -2177,6 +2177,11 @@ export interface components {
              * @default
              */
             cue_error: string;
+            /**
+             * Because
+             * @default
+             */
+            because: string;
         };
         /**
          * CookIn
@@ -2903,6 +2908,15 @@ export interface components {
             aim_c: number;
             /** High C */
             high_c: number;
+            /** Usual C */
+            usual_c: number;
+            /** Water */
+            water?: number | null;
+            /**
+             * Rise
+             * @default 1
+             */
+            rise: number;
             /**
              * By
              * @default heat
@@ -2923,6 +2937,15 @@ export interface components {
             aim_c: number;
             /** High C */
             high_c: number;
+            /** Usual C */
+            usual_c: number;
+            /** Water */
+            water?: number | null;
+            /**
+             * Rise
+             * @default 1
+             */
+            rise: number;
             /**
              * By
              * @default heat
