@@ -246,7 +246,7 @@ TABLES = {
     "boiling_sucrose.csv": (21, 4025.5),
     "cook_cautions.csv": (15, 0.0),
     "cook_methods.csv": (76, 0.0),
-    "cook_steps.csv": (136, 31298.5),
+    "cook_steps.csv": (138, 32829.5),
     "hydration.csv": (4, 27.2),
     "lacking.csv": (5, 16.5),
     "lay.csv": (55, 8945.2),

@@ -191,8 +191,51 @@ def test_c2_a_thinner_bake_bakes_shorter() -> None:
 def test_c4_crisp_pieces_in_tempered_chocolate() -> None:
     """The seed is weighed: by the worked balance at this chocolate's own fat; the pieces come in last."""
     made = cooked({"crisp": Part("crisp-in-chocolate", STACK, 20)}, schools={"crisp--coat": "temper"})
-    before(made, "Melt the chocolate", "Temper it", "Fold in the crisp")
-    assert "hold" in made.step("Melt the chocolate").words
+    before(made, "Melt milk chocolate", "Temper it", "Fold in the crisp")
+    assert "hold" in made.step("Melt milk chocolate").words
+    assert "dry spatula" in made.step("Spread").words
+
+
+def test_chocolate_made_from_its_parts_is_ground_before_anything_crisp_comes_in() -> None:
+    """Fats and cocoa mass are melted, powders worked in; only the rice is folded in."""
+    lines = {
+        "white-sugar": (10.0, ""),
+        "crisped-rice-cereal": (5.0, "crisp"),
+        "cocoa-mass": (2.5, ""),
+        "skimmed-milk-powder": (2.5, ""),
+        "cocoa-butter": (4.0, "fat"),
+        "soy-lecithin": (0.2, ""),
+    }
+    made = cooked({"crisp": Part("crisp-in-chocolate", STACK, 20, lines=lines)})
+    before(made, "Melt cocoa mass", "Work in the sieved powders", "Fold in the crisp")
+    assert [use.ingredient_id for use in made.step("Fold in").uses] == ["crisped-rice-cereal"]
+
+
+def test_nothing_hot_comes_onto_chocolate_where_turning_saves_it() -> None:
+    """Granola at 40 °C would melt its base of chocolate: that is poured last, scored, and cut with the chocolate up."""
+    made = cooked({"base": Part("dark-coat", STACK, 10), "granola": Part("granola", STACK, 20)})
+    way = next(one for one in made.plan.schools if one.id == "way")
+    assert way.chosen == "turned"
+    before(made, "Press granola into", "Pour base over", "Cut")
+    assert "Turn the slab over" not in made.titles()
+    assert "Score the cuts" in made.step("Let base set").words
+    assert "then turn each piece over" in made.step("Cut").words
+    plain = cooked({"granola": Part("granola", STACK, 20), "top": Part("dark-coat", STACK, 10)})
+    assert next(one for one in plain.plan.schools if one.id == "way").chosen == "as eaten"
+
+
+def test_starch_of_a_marshmallow_is_not_boiled() -> None:
+    """It is sieved and dusted on."""
+    lines = {
+        "white-sugar": (15.0, "sweet-bulk"),
+        "light-corn-syrup": (16.0, "doctor-sugar"),
+        "water": (7.0, "water"),
+        "gelatine-powder": (1.3, "gelling"),
+        "maize-starch": (0.5, "gelling"),
+    }
+    made = cooked({"one": Part("marshmallow", STACK, lines=lines)})
+    assert [use.ingredient_id for use in made.step("Sieve").uses] == ["maize-starch"]
+    assert "maize-starch" not in [use.ingredient_id for use in made.step("Boil the syrup").uses]
 
 
 def test_c7_nougat_with_a_nut_caramel_dipped_in_rounds() -> None:

@@ -4,12 +4,15 @@ Worked example: Night Crossing in a frame asks how its chocolate is melted and t
 and which way up the slab is built; nothing of it is boiled, so nobody asks how the end of a boil is known.
 """
 
+from collections.abc import Sequence
+from itertools import pairwise
+
 from fern_match.core.batch import BatchLayer, HeatHere, Tempering, WeightHere, tempering
 from fern_match.core.cook.build_steps import Way, way_of
 from fern_match.core.cook.building import Building, baked_on
 from fern_match.core.cook.schools import Asking
 from fern_match.core.cook.step import Bench
-from fern_match.core.cook.tables import by_family, method_of, step_rows, windows
+from fern_match.core.cook.tables import Lay, by_family, method_of, step_rows, windows
 from fern_match.core.kitchen import Tool
 
 _SUGAR_FROM = 0.25  # of a layer, from which its sugar can be melted dry (approximate)
@@ -20,7 +23,7 @@ _CLEAR = frozenset(
 _DRY = frozenset({"caramel"})
 _DOUGH = frozenset({"baked-base", "biscuit"})
 _MELTED = frozenset({"chocolate", "coating", "chocolate-from-parts", "coating-from-parts", "crisp-in-chocolate", "brownie"})
-_FIRM = frozenset({"sheet", "in place"})
+_FIRM, _CHOCOLATE = frozenset({"sheet", "in place"}), "chocolate"
 _WARM_ROOM_C = 22.0
 _HIGH_KITCHEN_C = 3.0  # water boils so much lower, from which the weight says more than the heat
 _KEPT_ALONE = frozenset({"coat", "end", "melt", "sugar"})  # said though there is one way only: steps hang on it
@@ -60,9 +63,24 @@ def asked_of(building: Building) -> tuple[Asking, ...]:
     if building.coats() and way in {Way.SLAB, Way.CUT, Way.SHAPED} and stack:
         asked.append(Asking("dip", ()))
     if way is Way.SLAB and len(stack) > 1:
-        firm = [building.lay(one).lay in _FIRM for one in stack]
-        asked.append(Asking("way", ("soft-below",) if firm[-1] and not firm[0] else ("slab",)))
+        asked.append(Asking("way", (_way(building, stack),)))
     return tuple(one for one in asked if len(one.only) != 1 or one.school in _KEPT_ALONE)
+
+
+def _way(building: Building, stack: Sequence[BatchLayer]) -> str:
+    """What speaks for a slab that is built upside down; plain slab where nothing does."""
+    laid = [building.lay(one) for one in stack]
+    if laid[-1].lay in _FIRM and laid[0].lay not in _FIRM:
+        return "soft-below"
+    return "hot-on-chocolate" if _melted(laid) > _melted(laid[::-1]) else "slab"
+
+
+def _melted(order: Sequence[Lay]) -> int:
+    """How often something comes onto chocolate that melts it."""
+    return sum(
+        below.set_of == _CHOCOLATE and below.at_c is not None and one.at_c is not None and one.at_c[0] > below.at_c[1]
+        for below, one in pairwise(order)
+    )
 
 
 def _end(layer: BatchLayer, *, blind: bool, bench: Bench) -> Asking:

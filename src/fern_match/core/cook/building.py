@@ -22,6 +22,7 @@ _BY_ITSELF = 2
 _BAKED = "baked-base"
 _BAKES_ON = frozenset({"caramel-stirred", "brownie", "coconut-boiled"})  # ways of making of what stands an oven on top of a base
 _IN_HOURS_FROM = 100.0
+_NUTS, _WARM_NUTS_C = "nuts", (50.0, 60.0)
 _COLD_FROM_C = 40.0  # what is warmer must not go into a full fridge
 
 
@@ -138,7 +139,16 @@ class Building:
         return shown_temperature(low_c, unit) if high_c is None else shown_range(low_c, high_c, unit)
 
     def set_down(
-        self, key: str, what: str, set_of: str, needs: str, thickness: float | None = None, *, hot: bool = False, **more: Any
+        self,
+        key: str,
+        what: str,
+        set_of: str,
+        needs: str,
+        thickness: float | None = None,
+        *,
+        hot: bool = False,
+        meanwhile: str = "",
+        **more: Any,
     ) -> str:
         """A step in which something sets; the id of what it waits for where nothing has to."""
         setting = settings().get(set_of)
@@ -155,7 +165,7 @@ class Building:
             key,
             f"Let {what} set",
             [needs],
-            words=f"{said}, {shown_minutes(spread.low)} to {shown_minutes(spread.high)}, {setting.until}.",
+            words=f"{said}, {shown_minutes(spread.low)} to {shown_minutes(spread.high)}, {setting.until}. {meanwhile}".strip(),
             hands_on_min=0.0,
             wait_min=spread.usual,
             place=Place(where),
@@ -186,7 +196,8 @@ def with_its_inclusions(building: Building, host: BatchLayer) -> str:
     for one in building.inside(host):
         if building.sets_in and building.whole(one):
             continue
-        warm = "warm" if host.boiled else "dry and at room heat"
+        nuts = host.boiled and method_of(one.family, building.bench.families) == _NUTS
+        warm = f"warmed to {building.t(*_WARM_NUTS_C)}, for cold ones stiffen it" if nuts else "dry and at room heat"
         ready = building.add(
             f"fold-{one.layer_id}",
             f"Fold {lower(one.name)} into {lower(host.name)}",

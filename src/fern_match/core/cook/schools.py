@@ -60,7 +60,7 @@ def _school(one: Asking, chosen: str) -> School | None:
     here = [row for row in table if not one.only or row["option"] in one.only]
     if not here:
         return None
-    best = next((row for row in here if row["recommend"] in one.signs), None)
+    best = next((row for row in here if set(row["recommend"].split("|")) & set(one.signs)), None)
     best = best or next((row for row in here if row["recommend"] == "always"), here[0])
     options = tuple(Option(id=row["option"], title=row["title"], reason=row["reason"], recommended=row is best) for row in here)
     taken = chosen if any(option.id == chosen for option in options) else best["option"]

@@ -20,16 +20,18 @@ _SOFT = frozenset({"nougat", "ganache", "marshmallow", "filling", "fudge", "choc
 _OVER_SOFT_C = 70.0  # hotter melts what is below (approximate)
 _SETS_HOT_C = 80.0  # what is poured so hot sets before it has cooled
 _WARM_C = 45.0
+_CHOCOLATE, _SCORED = "chocolate", "Score the cuts with a warm knife as it dulls: hard, it cracks."
 _SCORED_FROM_C = 40.0  # what is cut warm is scored before it sets
 _VERBS = {"pour": "Pour", "press": "Press", "spread": "Spread", "pipe": "Pipe", "sheet": "Lay", "strew": "Strew"}
 _OVER = {"pour": "over", "press": "onto", "spread": "over", "pipe": "onto", "sheet": "onto", "strew": "over"}
 _EVEN = {
     "pour": "Pour it in one go and tilt the pan until it is level.",
-    "spread": "Spread it with an oiled or wet spatula, from the middle out.",
+    "spread": "Spread it with a dry spatula, from the middle out.",
     "press": "Press it level under a sheet of paper.",
     "pipe": "Pipe it evenly, edge to edge.",
     "sheet": "Lay it flat, edge to edge.",
 }
+_STICKY = "Spread it with an oiled or wet spatula, from the middle out."
 
 
 def in_slab(building: Building) -> None:
@@ -52,7 +54,7 @@ def in_slab(building: Building) -> None:
         if number == len(order) - 1 and not building.coats() and not turned:
             for one in building.toppings():
                 on = strewn(building, one, on)
-        building.last = _set(building, layer, on)
+        building.last = _set(building, layer, on, uppermost=number == len(order) - 1)
     for one in building.inside(None):
         building.last = building.add(
             f"lay-{one.layer_id}",
@@ -61,7 +63,8 @@ def in_slab(building: Building) -> None:
             words=f"Spread them evenly over the slab, {per_piece(one)}, and press them in.",
             hands_on_min=4.0,
         )
-    if turned:
+    faces_down = turned and building.lay(order[-1]).set_of == _CHOCOLATE
+    if turned and not faces_down:
         building.last = building.add(
             "turn",
             "Turn the slab over",
@@ -70,7 +73,7 @@ def in_slab(building: Building) -> None:
             hands_on_min=2.0,
         )
     if stack:
-        _cut(building, stack)
+        _cut(building, stack, "The chocolate up; then turn each piece over." if faces_down else "")
 
 
 def _baked_on(building: Building, layer: BatchLayer, on: str) -> str:
@@ -89,7 +92,7 @@ def _baked_on(building: Building, layer: BatchLayer, on: str) -> str:
     )
 
 
-def _set(building: Building, layer: BatchLayer, on: str) -> str:
+def _set(building: Building, layer: BatchLayer, on: str, *, uppermost: bool = False) -> str:
     """The step after which a layer that was laid is firm; scored before, where it cannot be cut cold."""
     lay = building.lay(layer)
     if layer.layer_id in building.in_place or lay.lay == "sheet":
@@ -113,6 +116,7 @@ def _set(building: Building, layer: BatchLayer, on: str) -> str:
         on,
         building.thick.get(layer.layer_id),
         hot=lay.at_c is not None and lay.at_c[1] > _WARM_C,
+        meanwhile=_SCORED if uppermost and lay.set_of == _CHOCOLATE else "",
         rescues=rescues_of(building, layer),
     )
 
@@ -157,7 +161,7 @@ def _laid(building: Building, layer: BatchLayer, below: BatchLayer | None) -> st
         f"lay-{layer.layer_id}",
         f"{_VERBS[how]} {lower(layer.name)} {onto}",
         [building.last, ready],
-        words=" ".join(one for one in (_EVEN.get(how, ""), high, _bond(how, below)) if one),
+        words=" ".join(one for one in (_evenly(building, layer, how), high, _bond(how, below)) if one),
         hands_on_min=2.0 + 4.0 * layer.made_g / 1000,
         most_wait_min=_LIES_MIN,
         gate=f"{'; '.join(gates)}." if gates else "",
@@ -176,13 +180,19 @@ def _worked_at(building: Building, lay: Lay, below: BatchLayer | None) -> tuple[
     return (min(low, _OVER_SOFT_C - 10), min(high, _OVER_SOFT_C))
 
 
+def _evenly(building: Building, layer: BatchLayer, how: str) -> str:
+    """How it is made level: water or oil on the spatula only for what would stick, never for chocolate."""
+    kind = building.bench.families.by_id.get(layer.family)
+    return _STICKY if how == "spread" and kind is not None and kind.traits.sticky else _EVEN.get(how, "")
+
+
 def _bond(how: str, below: BatchLayer | None) -> str:
     if below is None or how == "strew":
         return ""
     return "Brush crumbs and fat off what is below first, or the layers part." if how in {"pour", "spread"} else ""
 
 
-def _cut(building: Building, stack: Sequence[BatchLayer]) -> None:
+def _cut(building: Building, stack: Sequence[BatchLayer], which_way_up: str) -> None:
     laid = [(one, building.lay(one)) for one in stack]
     warm = [one for one, how in laid if how.cut_c is not None and how.cut_c[0] >= _SCORED_FROM_C]
     windows_c = [how.cut_c for one, how in laid if how.cut_c is not None and one not in warm]
@@ -195,6 +205,7 @@ def _cut(building: Building, stack: Sequence[BatchLayer]) -> None:
     if warm:
         said.append(f"Break {listed([lower(one.name) for one in warm])} along the scores.")
     said.append(f"Knife: {'; '.join(knives)}." if knives else "")
+    said.append(which_way_up)
     if len(stack) > 1 and building.lay(stack[0]).lay in {"in place", "sheet"}:
         said.append("Turned over, with the firm side up, it tears least.")
     gate = (
