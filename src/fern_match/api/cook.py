@@ -11,7 +11,6 @@ from pydantic import BaseModel, Field
 
 from fern_match.api.clock import CLOCK
 from fern_match.api.cook_view import (
-    MINUTES_A_DAY,
     ChangeCellsOut,
     ScheduleOut,
     SchoolOut,
@@ -29,6 +28,7 @@ from fern_match.core.batch import BatchPlan, BatchReading, read_batch
 from fern_match.core.batch.words import batch_line_words
 from fern_match.core.cook import (
     HOLD_A_FIGURE,
+    MINUTES_A_DAY,
     CookPlan,
     Entry,
     Logged,

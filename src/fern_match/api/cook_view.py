@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.cook import (
+    MINUTES_A_DAY,
     CookPlan,
     Cue,
     Heat,
@@ -22,15 +23,16 @@ from fern_match.core.cook import (
     at_hand_before,
     caution_sentences,
     clock,
+    cue_words,
     read_change,
     rescues_for,
+    schedule_words,
     shown_minutes,
-    water_left_share,
+    water_words,
+    window_words,
 )
 from fern_match.core.kitchen import KitchenReading
 from fern_match.core.measures.shown import MassUnit, shown_mass, shown_range, shown_temperature, temperatures_in
-
-MINUTES_A_DAY = 1440
 
 
 class UseOut(BaseModel):
@@ -168,13 +170,13 @@ def step_out(step: Step, plan: Plan, kitchen: KitchenReading) -> StepOut:
         uses=[_use(one, unit) for one in step.uses],
         hands_on=shown_minutes(step.hands_on_min) if step.hands_on_min > 0 else "",
         wait=shown_minutes(step.wait_min) if step.wait_min > 0 else "",
-        window=_window(step.most_wait_min),
+        window=window_words(step),
         hands_on_min=step.hands_on_min,
         wait_min=step.wait_min,
         place=step.place.value,
         heat=_heat(step.heat, kitchen) if step.heat is not None else None,
         end_weight=shown_mass(step.end_weight_g, unit) if step.end_weight_g is not None else "",
-        end_water=_water(step),
+        end_water=water_words(step),
         reason=step.reason,
         end_by=step.end_by,
         cues=[_cue(one, kitchen) for one in step.cues],
@@ -190,24 +192,6 @@ def step_out(step: Step, plan: Plan, kitchen: KitchenReading) -> StepOut:
         own=step.own,
         changed=step.changed,
     )
-
-
-_LONG_MIN = 240.0
-
-
-def _window(most_min: float | None) -> str:
-    if most_min is None or most_min > _LONG_MIN:
-        return ""
-    return "it cannot wait" if most_min <= 0 else f"waits {shown_minutes(most_min)} at most"
-
-
-def _water(step: Step) -> str:
-    if step.boil is None or step.boil.left_g <= 0:
-        return ""
-    share = water_left_share(step.boil)
-    if share is None:
-        return "its water not known"
-    return f"{100 * share:.0f} % water" if share >= 0.005 else ""
 
 
 def _use(use: Use, unit: MassUnit) -> UseOut:
@@ -230,10 +214,7 @@ def _heat(heat: Heat, kitchen: KitchenReading) -> HeatOut:
 
 
 def _cue(cue: Cue, kitchen: KitchenReading) -> CueOut:
-    stands = ""
-    if cue.about is not None:
-        unit = kitchen.kitchen.temperature_unit
-        stands = f"about {shown_temperature(cue.about, unit) if cue.quantity == '°C' else f'{cue.about:g} {cue.quantity}'}"
+    stands = cue_words(cue, kitchen.kitchen.temperature_unit)
     return CueOut(id=cue.id, stage=cue.stage.value, words=cue.words, short=cue.short, stands_for=stands)
 
 
@@ -294,7 +275,7 @@ def schedule_out(found: Schedule, plan: Plan, revision: int) -> ScheduleOut:
         lines=[_line(one, titles, first) for one in found.lines],
         start_min=found.start_min - first * MINUTES_A_DAY,
         end_min=found.end_min - first * MINUTES_A_DAY,
-        words=_words(found),
+        words=schedule_words(found),
         clashes=list(found.clashes),
     )
 
@@ -315,15 +296,3 @@ def _line(line: Line, steps: Mapping[str, Step], first: int) -> LineOut:
         cook=line.cook,
         place=line.place.value,
     )
-
-
-def _words(found: Schedule) -> str:
-    if not found.lines:
-        return ""
-    days = found.end_min // MINUTES_A_DAY - found.start_min // MINUTES_A_DAY
-    later = f", {days} day{'s' if days > 1 else ''} later" if days else ""
-    hands = sum(one.hands_end_min - one.start_min for one in found.lines)
-    said = f"{clock(found.start_min)} to {clock(found.end_min)}{later}; {shown_minutes(hands)} of it hands on."
-    if found.gap > 0.005:
-        said += f" There may be one that is up to {100 * found.gap:.0f} % better."
-    return said

@@ -6,12 +6,11 @@ here: what is weighed out (the batch says it) and what time it is (whoever calls
 
 from fern_match.core.cook.as_cooked import AsCooked, altered_words, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
-from fern_match.core.cook.boils import water_left_share
 from fern_match.core.cook.building import shown_minutes
 from fern_match.core.cook.differences import differences
 from fern_match.core.cook.edits import read_change
 from fern_match.core.cook.log import Run, Timer, run_of
-from fern_match.core.cook.moments import clock
+from fern_match.core.cook.moments import MINUTES_A_DAY, clock
 from fern_match.core.cook.now import Closing, Doing, Now, now_of
 from fern_match.core.cook.pan import Pan, PanState
 from fern_match.core.cook.plan import Plan, at_hand_before, plan_of, uses_by_line
@@ -22,9 +21,11 @@ from fern_match.core.cook.schools import Option, School
 from fern_match.core.cook.step import Boil, Cue, Heat, Place, Stage, Step, Use
 from fern_match.core.cook.tables import caution_sentences
 from fern_match.core.cook.telling import HOLD_A_FIGURE, entry_words, read_entry, warning_of
+from fern_match.core.cook.words import cue_words, schedule_words, water_words, window_words
 
 __all__ = [
     "HOLD_A_FIGURE",
+    "MINUTES_A_DAY",
     "USUAL_DAY",
     "AsCooked",
     "Boil",
@@ -60,6 +61,7 @@ __all__ = [
     "at_hand_before",
     "caution_sentences",
     "clock",
+    "cue_words",
     "differences",
     "entry_words",
     "now_of",
@@ -69,11 +71,13 @@ __all__ = [
     "rescues_for",
     "run_of",
     "schedule",
+    "schedule_words",
     "shown_minutes",
     "tasks_of",
     "uses_by_line",
     "warning_of",
-    "water_left_share",
+    "water_words",
     "way_back",
     "when_of",
+    "window_words",
 ]
