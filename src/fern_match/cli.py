@@ -15,15 +15,15 @@ import typer
 from pydantic import ValidationError
 
 from fern_match.api.settings import Settings
-from fern_match.core.batch import batch_of, pieces_of
+from fern_match.core.batch import BatchPlan, batch_of, pieces_of
 from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
 from fern_match.core.formulate import FAITHFUL, OriginKind, Version, kitchen_version, overview, serving_g
-from fern_match.core.house import House
-from fern_match.core.kitchen import Kitchen, read_kitchen
+from fern_match.core.house import House, with_gear
+from fern_match.core.kitchen import Kitchen, KitchenReading, read_kitchen
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
 from fern_match.core.measures import Measures
@@ -32,7 +32,7 @@ from fern_match.core.study.plain_statement import statement_read
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 from fern_match.core.summary import match_line
-from fern_match.exchange import read_match_file, written_match_file
+from fern_match.exchange import Brought, read_brought, written_match_file
 from fern_match.exchange.match_file import match_file_schema
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help="From a label and a few weighings to a batch in grams.")
@@ -89,17 +89,40 @@ def plan(
     """Reads a match file and prints the plan of a cook as JSON: steps in their order, and when each is done."""
     from fern_match.core.cook.told import plan_told
 
-    match = _read(file)
-    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
-    chosen = next((one for one in match.batches if one.id == batch or batch is None), None)
-    if chosen is None:
-        known = ", ".join(one.id for one in match.batches) or "none yet"
-        _give_up(f"{file} holds no batch “{batch}”. It holds: {known}." if batch else f"{file} holds no batch to cook.")
+    brought, chosen, reading, kitchen = _batch_in(file, batch)
     with _stdout_kept_clean():
-        told = plan_told(match.version(chosen.version), chosen, match.cooks, reading, read_kitchen(Kitchen()))
+        told = plan_told(brought.match.version(chosen.version), chosen, brought.match.cooks, reading, kitchen)
     if not told["steps"]:
         _give_up(str(told["waits"]))
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+@app.command("batch")
+def print_batch(
+    file: Annotated[Path, typer.Argument(help="A match file (JSON); it carries the gear that its batches use.")],
+    batch: Annotated[str | None, typer.Option(help="A batch's id; the first one without.")] = None,
+) -> None:
+    """Reads a match file and prints a batch as JSON: amounts, what the gear makes of it, lots, wrapping, shopping, cautions."""
+    from fern_match.core.batch.told import batch_told
+
+    brought, chosen, reading, kitchen = _batch_in(file, batch)
+    with _stdout_kept_clean():
+        told = batch_told(brought.match.version(chosen.version), chosen, reading, kitchen)
+    if not told["layers"]:
+        _give_up(str(told["waits"]))
+    print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+def _batch_in(file: Path, batch: str | None) -> tuple[Brought, BatchPlan, StudyReading, KitchenReading]:
+    """A batch of a match file, and the kitchen that the file tells of it."""
+    brought = _brought(file)
+    match = brought.match
+    chosen = next((one for one in match.batches if one.id == batch or batch is None), None)
+    if chosen is None:
+        known = ", ".join(one.id for one in match.batches) or "none yet"
+        _give_up(f"{file} holds no batch “{batch}”. It holds: {known}." if batch else f"{file} holds no batch yet.")
+    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
+    return brought, chosen, reading, read_kitchen(Kitchen(gear=brought.gear, wraps=brought.wraps))
 
 
 @app.command()
@@ -227,22 +250,41 @@ def _taken(host: str, port: int) -> str:
 @app.command("export")
 def export_match(match_id: str) -> None:
     """Prints a match of the database as a match file."""
-    from fern_match.store.trees import load
+    from fern_match.store.trees import house, load
 
     with _database() as database, database.reading() as session:
-        match = load(session, match_id, Match).whole
-    print(written_match_file(match), end="")
+        match, kitchen = load(session, match_id, Match).whole, house(session).whole.kitchen
+    print(written_match_file(match, kitchen), end="")
 
 
 @app.command("import")
 def import_match(file: Path) -> None:
     """Puts a match file into the database and prints the new match's id."""
-    from fern_match.store.trees import NewTree, create
+    from fern_match.store.trees import NewTree, create, house
 
-    match = _read(file)
-    new = NewTree.of(match, _line(match))
-    with _database() as database, database.writing() as session:
-        print(create(session, new))
+    brought = _brought(file)
+    new = NewTree.of(brought.match, _line(brought.match))
+    with _database() as database:
+        with database.writing() as session:
+            made = create(session, new)
+            kept = house(session)
+        if with_gear(kept.whole, brought.gear, brought.wraps) != kept.whole:
+            _house_keeper(database).save(kept.revision, lambda own: with_gear(own, brought.gear, brought.wraps))
+        print(made)
+
+
+def _house_keeper(database: Any) -> Any:
+    """Keeps the changes of the house."""
+    from fern_match.store import HOUSE, Keeper
+
+    return Keeper(
+        database=database,
+        tree_id=HOUSE,
+        whole=House,
+        pantry=standard_pantry(),
+        families=standard_families(),
+        line=lambda _: {},
+    )
 
 
 @app.command()
@@ -263,7 +305,6 @@ def backup(file: Path) -> None:
 def restore(file: Path) -> None:
     """Adds what a backup holds to what is here."""
     from fern_match.exchange.backup import read_backup
-    from fern_match.store import HOUSE, Keeper
     from fern_match.store.backup import restore as put_back
 
     try:
@@ -273,15 +314,7 @@ def restore(file: Path) -> None:
     except CoreError as error:
         _give_up(f"{file}: {error}")
     with _database() as database:
-        keeper = Keeper(
-            database=database,
-            tree_id=HOUSE,
-            whole=House,
-            pantry=standard_pantry(),
-            families=standard_families(),
-            line=lambda _: {},
-        )
-        done = put_back(keeper, house, matches, _line)
+        done = put_back(_house_keeper(database), house, matches, _line)
     print(done.words)
 
 
@@ -359,8 +392,12 @@ def _line(match: Match) -> dict[str, Any]:
 
 
 def _read(file: Path) -> Match:
+    return _brought(file).match
+
+
+def _brought(file: Path) -> Brought:
     try:
-        return read_match_file(file.read_bytes())
+        return read_brought(file.read_bytes())
     except OSError as error:
         _give_up(f"{file} could not be opened: {error.strerror}.")
     except CoreError as error:

@@ -143,7 +143,7 @@ def test_two_windows_on_gear_merge_or_ask(client: TestClient) -> None:
 
 def test_the_card_says_what_is_in_a_piece(plan: Callable[..., dict[str, Any]]) -> None:
     """Most first, with allergens and the day."""
-    card = plan(pieces="24", by="pieces", made_on="30 November")["card"]
+    card = plan(pieces="24", by="pieces", made_on="30 November")["cards"][0]
     assert card["made_on"] == "30 November"
     assert card["ingredients"]
     assert card["allergens"]

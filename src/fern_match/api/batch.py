@@ -18,24 +18,28 @@ from fern_match.core.batch import (
     Card,
     Caution,
     HeatHere,
+    LotMade,
     Packs,
     PlanBy,
     Portions,
     SetOut,
     Stock,
+    Wrapping,
     bowls,
-    card_of,
+    cards_of,
     cautions,
     coat_words,
     cue_for,
     fitting_gear,
+    lot_parts,
     own_end_words,
     read_batch,
+    traces_in_words,
 )
 from fern_match.core.batch.words import batch_line_words, outdated_words, stock_words
 from fern_match.core.errors import NotKnown
 from fern_match.core.estimate.inputs import input_key
-from fern_match.core.food.together import listed
+from fern_match.core.food.together import allergens_in_words, listed
 from fern_match.core.formulate import VersionNote
 from fern_match.core.kitchen import GearReading, Tool
 from fern_match.core.match import Match, with_another_batch, with_plan, without_batch
@@ -86,6 +90,27 @@ class NamedOut(BaseModel):
     name: str
 
 
+class LotOut(BaseModel):
+    """Some of the pieces, all alike."""
+
+    id: str  # empty of those that are made as the version says
+    name: str
+    mark: str
+    pieces: int
+    piece_g: float
+    allergens: str
+    traces: str  # what the other lots bring into the bowl
+    words: str  # what is otherwise
+    broken: Sequence[str]
+
+
+class LotCellsOut(BaseModel):
+    """A lot as typed and read."""
+
+    pieces: TypedOut
+    problem: str  # what of it cannot be
+
+
 class BatchOut(BaseModel):
     """A batch plan as typed and as read."""
 
@@ -107,7 +132,13 @@ class BatchOut(BaseModel):
     usual_cut: list[str]  # length and width where nothing is typed; empty where nobody measured a piece
     dip: str
     packs: Packs | None
-    card: Card | None
+    cards: list[Card]  # one of each lot; none without a batch
+    lot_parts: list[NamedOut]  # what a lot can have otherwise
+    lot_cells: dict[str, LotCellsOut]  # by lot
+    lots: list[LotOut]  # as they are made; none where all pieces are alike
+    lots_words: str
+    wrapping: Wrapping | None
+    wraps: list[NamedOut]  # of the kitchen
     left_on_tools: dict[str, TypedOut]
     in_house: dict[str, TypedOut]
     batch: Batch | None
@@ -199,7 +230,7 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
     batch, shown_in = reading.batch, kitchen.kitchen.shown_in
     out = reading.seen
     minded = (
-        cautions(batch, opened.reading.pantry, allergens=out.allergens, to_say=out.to_say, broken=reading.broken)
+        cautions(batch, opened.reading.pantry, allergens=reading.allergens, to_say=reading.to_say, broken=reading.broken)
         if batch is not None
         else ()
     )
@@ -226,7 +257,16 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         usual_cut=[shown_length(side, shown_in.length) for side in reading.usual_cut or ()],
         dip=reading.dip,
         packs=reading.packs,
-        card=card_of(reading, minded, opened.reading) if batch is not None else None,
+        cards=list(cards_of(reading, minded, opened.reading)) if batch is not None else [],
+        lot_parts=[NamedOut(id=one.id, name=one.name) for one in lot_parts(seen.formula)],
+        lot_cells={
+            key: LotCellsOut(pieces=typed_out(one.pieces, shown_in), problem=one.problem)
+            for key, one in reading.lot_cells.items()
+        },
+        lots=[_lot(one) for one in reading.lots.made] if reading.lots is not None else [],
+        lots_words=reading.lots_words,
+        wrapping=reading.wrapping,
+        wraps=[NamedOut(id=one.wrap.id, name=one.wrap.name) for one in kitchen.wraps],
         left_on_tools={key: typed_out(typed, shown_in) for key, typed in reading.left_on_tools.items()},
         in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=batch,
@@ -241,6 +281,20 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
         cautions=[*minded, *reading.today],
         notes=version.notes,
+    )
+
+
+def _lot(one: LotMade) -> LotOut:
+    return LotOut(
+        id=one.id,
+        name=one.name,
+        mark=one.mark,
+        pieces=one.pieces,
+        piece_g=one.piece_g,
+        allergens=allergens_in_words(one.own),
+        traces=traces_in_words(one),
+        words=one.words,
+        broken=one.broken,
     )
 
 

@@ -9,7 +9,18 @@ from fern_match.api.deps import JSON_BODY, ChangeIn, DeskDep, MadeOnIn, RawBody
 from fern_match.api.typed import TypedOut, typed_out
 from fern_match.core.batch import read_packs
 from fern_match.core.house import House
-from fern_match.core.kitchen import Gear, GearKind, GearReading, GearShape, Kitchen, Tool, read_gear, read_kitchen, usual_gear
+from fern_match.core.kitchen import (
+    Gear,
+    GearKind,
+    GearReading,
+    GearShape,
+    Kitchen,
+    Tool,
+    Wrap,
+    read_gear,
+    read_kitchen,
+    usual_gear,
+)
 from fern_match.core.measures import Comma
 from fern_match.core.measures.volumes import MeasuresChoice, measures_choices, spoon_error_words
 from fern_match.exchange.backup import read_backup, written_backup
@@ -25,6 +36,13 @@ class KitchenIn(ChangeIn):
     """The kitchen as typed."""
 
     kitchen: Kitchen
+
+
+class WrapOut(BaseModel):
+    """Wrapping as typed and as read."""
+
+    wrap: Wrap
+    cells: dict[str, TypedOut]  # of the fields that say something of it
 
 
 class GearOut(BaseModel):
@@ -69,6 +87,7 @@ class KitchenOut(BaseModel):
     gear: list[GearOut]
     tools: tuple[Tool, ...]  # that a kitchen may be without
     packs: dict[str, PackOut]  # by ingredient
+    wraps: list[WrapOut]
     undo_state: UndoState
 
 
@@ -159,5 +178,9 @@ def _kitchen_out(kept: Kept[House], desk: DeskDep) -> KitchenOut:
             key: PackOut(size=typed_out(one.size, kitchen.shown_in), price=typed_out(one.price, kitchen.shown_in))
             for key, one in read_packs(reading, desk.pantry.with_own(kept.whole.ingredients)).items()
         },
+        wraps=[
+            WrapOut(wrap=one.wrap, cells={key: typed_out(typed, kitchen.shown_in) for key, typed in one.cells.items()})
+            for one in reading.wraps
+        ],
         undo_state=undo,
     )

@@ -7,12 +7,13 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from fern_match.api.deps import JSON_BODY, Desk, DeskDep, RawBody, loaded
 from fern_match.core.estimate.picture import SmallSlice
+from fern_match.core.house import with_gear
 from fern_match.core.match import Match, check_match, duplicated
 from fern_match.core.steps import progress_words
 from fern_match.core.study.record import Study
 from fern_match.core.study.starters import begun
 from fern_match.core.summary import MatchLine
-from fern_match.exchange import read_match_file, written_match_file
+from fern_match.exchange import Brought, read_brought, written_match_file
 from fern_match.exchange.content import record_of
 from fern_match.exchange.match_file import file_name
 from fern_match.store.trees import (
@@ -93,15 +94,25 @@ def create_match(body: Study, desk: DeskDep) -> MatchKeyOut:
 @router.post("/import", status_code=201, openapi_extra=JSON_BODY)
 def import_match(body: RawBody, desk: DeskDep) -> MatchKeyOut:
     """A new match from a match file; all of it or nothing."""
-    return _kept(read_match_file(body), desk)
+    brought = read_brought(body)
+    made = _kept(brought.match, desk)
+    _take_gear(brought, desk)
+    return made
+
+
+def _take_gear(brought: Brought, desk: Desk) -> None:
+    """What its batches are made and wrapped in joins the kitchen, as far as the kitchen does not have it."""
+    now = desk.house_now()
+    if with_gear(now.house, brought.gear, brought.wraps) != now.house:
+        desk.house_keeper().save(now.revision, lambda own: with_gear(own, brought.gear, brought.wraps))
 
 
 @router.get("/{match_id}/export", response_class=Response, responses={200: {"content": {"application/json": {}}}})
 def export_match(match_id: str, desk: DeskDep) -> Response:
     """The match file of a match."""
-    match = loaded(desk, match_id)
+    match, kitchen = loaded(desk, match_id), desk.house_now().house.kitchen
     headers = {"Content-Disposition": f'attachment; filename="{file_name(match)}"'}
-    return Response(written_match_file(match), media_type="application/json", headers=headers)
+    return Response(written_match_file(match, kitchen), media_type="application/json", headers=headers)
 
 
 @router.post("/{match_id}/duplicate", status_code=201)

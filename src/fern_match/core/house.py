@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar
 
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.food.sound import NotSound, check_ingredient
-from fern_match.core.kitchen import Kitchen
+from fern_match.core.kitchen import Gear, Kitchen, Wrap
 from fern_match.core.record import STRICT, Count, told
 from fern_match.core.record.parts import PartKey
 
@@ -41,6 +41,23 @@ def with_ingredients(house: House, foods: Sequence[Ingredient], pantry: Pantry) 
     fresh = {food.id: food for food in foods}
     kept = [fresh.pop(food.id, food) for food in house.ingredients]
     return replace(house, ingredients=tuple(food for food in (*kept, *fresh.values()) if pantry.by_id.get(food.id) != food))
+
+
+def with_gear(house: House, gear: Sequence[Gear], wraps: Sequence[Wrap]) -> House:
+    """A house whose kitchen has gear and wrapping that came with a match; what it has by the same id stays as it is.
+
+    Args:
+        house: As it is.
+        gear: That came along.
+        wraps: That came along.
+    """
+    own = house.kitchen
+    there = {*(one.id for one in own.gear), *(one.id for one in own.wraps)}
+    further = tuple(one for one in gear if one.id not in there)
+    wrapping = tuple(one for one in wraps if one.id not in there)
+    if not further and not wrapping:
+        return house
+    return replace(house, kitchen=replace(own, gear=(*own.gear, *further), wraps=(*own.wraps, *wrapping)))
 
 
 def unsound_ingredients(house: House) -> list[PartKey]:

@@ -4,6 +4,6 @@ Belongs here: records as JSON and back, files of older versions brought up to da
 or a second declaration of a record. Imitate `content.py`.
 """
 
-from fern_match.exchange.match_file import BadFile, read_match_file, written_match_file
+from fern_match.exchange.match_file import BadFile, Brought, read_brought, read_match_file, written_match_file
 
-__all__ = ["BadFile", "read_match_file", "written_match_file"]
+__all__ = ["BadFile", "Brought", "read_brought", "read_match_file", "written_match_file"]

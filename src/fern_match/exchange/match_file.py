@@ -2,17 +2,20 @@
 
 import json
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any, Final
 
 from pydantic import ValidationError
 
 from fern_match.core.errors import CoreError
+from fern_match.core.kitchen import Gear, Kitchen, Wrap
 from fern_match.core.match import Match, check_match
-from fern_match.core.record import NotFitting
+from fern_match.core.record import NotFitting, check_limits
 from fern_match.exchange.content import FORMAT_VERSION, adapter_of, canonical, plain_of, record_of
 from fern_match.exchange.upgrade import upgraded
 
 FORMAT: Final = "fern-match"
+_OF_THE_KITCHEN: Final = ("gear", "wraps")  # what a file carries of the kitchen
 MOST_FILE_BYTES = 100_000_000  # of anything that is read in
 MOST_MATCH_BYTES = 8_000_000  # of one match as JSON without spaces; written out with spaces it is never ten times that
 
@@ -21,8 +24,26 @@ class BadFile(CoreError):
     """A file that is not what it should be; its text says where and why."""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Brought:
+    """What a match file brings: the match, and what its batches are made and wrapped in."""
+
+    match: Match
+    gear: tuple[Gear, ...] = ()
+    wraps: tuple[Wrap, ...] = ()
+
+
 def read_match_file(text: str | bytes) -> Match:
     """A match from the text of a match file of any version; all of it or nothing.
+
+    Raises:
+        BadFile: with the line or the place in the file, and why.
+    """
+    return read_brought(text).match
+
+
+def read_brought(text: str | bytes) -> Brought:
+    """The same with what its batches are made and wrapped in.
 
     Raises:
         BadFile: with the line or the place in the file, and why.
@@ -31,8 +52,16 @@ def read_match_file(text: str | bytes) -> Match:
     raw = read_json(text, done)
     if raw.get("format") != FORMAT:
         raise BadFile(f'This is not a match file: it does not say "format": "{FORMAT}". {done}')
-    match: Match = read_document({key: value for key, value in raw.items() if key != "format"}, match_of_document, done)
-    return match
+    found: Brought = read_document({key: value for key, value in raw.items() if key != "format"}, _brought, done)
+    return found
+
+
+def _brought(raw: dict[str, Any]) -> Brought:
+    """A match with its gear, held to every limit of a kitchen."""
+    match = match_of_document({key: value for key, value in raw.items() if key not in _OF_THE_KITCHEN})
+    kitchen = record_of(Kitchen, {key: raw[key] for key in _OF_THE_KITCHEN if key in raw})
+    check_limits(kitchen)
+    return Brought(match=match, gear=kitchen.gear, wraps=kitchen.wraps)
 
 
 def match_of_document(raw: dict[str, Any]) -> Match:
@@ -121,9 +150,21 @@ def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     return found
 
 
-def written_match_file(match: Match) -> str:
-    """A match as the text of a match file, indented for people."""
-    return json.dumps(document_of(match), indent=2, ensure_ascii=False) + "\n"
+def written_match_file(match: Match, kitchen: Kitchen | None = None) -> str:
+    """A match as the text of a match file, indented for people.
+
+    Args:
+        match: The whole of it.
+        kitchen: Where its batches are made: what they are made and wrapped in goes along.
+    """
+    plain = document_of(match)
+    if kitchen is not None:
+        used = {key for plan in match.batches for key in (plan.gear, plan.dip_bowl, *plan.wrapped_in)}
+        theirs = Kitchen(
+            gear=tuple(one for one in kitchen.gear if one.id in used), wraps=tuple(one for one in kitchen.wraps if one.id in used)
+        )
+        plain |= {key: found for key, found in plain_of(theirs, whole=True).items() if key in _OF_THE_KITCHEN and found}
+    return json.dumps(plain, indent=2, ensure_ascii=False) + "\n"
 
 
 def file_name(match: Match) -> str:
@@ -141,6 +182,9 @@ def match_file_schema() -> str:
     """The JSON Schema of match files, as published in docs/formats."""
     schema = adapter_of(Match).json_schema()
     head = {"format": {"const": FORMAT}, "version": {"const": FORMAT_VERSION}}
-    schema["properties"] = {**head, **schema["properties"]}
+    of_kitchen = adapter_of(Kitchen).json_schema()
+    tail = {key: of_kitchen["properties"][key] for key in _OF_THE_KITCHEN}
+    schema["$defs"] = {**of_kitchen["$defs"], **schema["$defs"]}
+    schema["properties"] = {**head, **schema["properties"], **tail}
     schema["required"] = [*head, *schema.get("required", ())]
     return json.dumps(schema, indent=2, ensure_ascii=False) + "\n"

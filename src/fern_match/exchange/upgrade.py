@@ -11,6 +11,7 @@ Version 3 to 4: kitchens have gear, packs and what they lack, batches say in wha
 as it is; a program of version 3 says of a newer file that it is newer, and not that something in it is wrong.
 Version 4 to 5: matches have cooks, kitchens say how many cooks, burners, ovens and fridges there are. What version 4 wrote is
 read as it is.
+Version 5 to 6: batches have lots and wrapping, kitchens what pieces are wrapped in, and a file the gear its batches use.
 """
 
 import re
@@ -81,6 +82,11 @@ def _part_from_3(_kind: str, part: Plain) -> Plain:
 
 def _part_from_4(_kind: str, part: Plain) -> Plain:
     """Nothing is written otherwise: there were no cooks yet."""
+    return part
+
+
+def _part_from_5(_kind: str, part: Plain) -> Plain:
+    """Nothing is written otherwise: there were no lots and no wrapping yet."""
     return part
 
 
@@ -239,10 +245,11 @@ def _fit_id(key: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", key).strip("-")[:60].strip("-") or "x"
 
 
-_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3, 4: _part_from_4}
+_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3, 4: _part_from_4, 5: _part_from_5}
 # The kinds of parts that each version knows: a new kind needs a new version, so that an older program says what it cannot read.
 KINDS: Mapping[int, Collection[str]] = {
     3: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
     4: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
     5: frozenset({"study", "versions", "batches", "cooks", "pinned", "kitchen", "ingredients"}),
+    6: frozenset({"study", "versions", "batches", "cooks", "pinned", "kitchen", "ingredients"}),
 }

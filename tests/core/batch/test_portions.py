@@ -15,7 +15,7 @@ from fern_match.core.batch import (
     NoPortion,
     PlanBy,
     Portions,
-    card_of,
+    cards_of,
     cautions,
     coat_words,
     cue_for,
@@ -456,16 +456,16 @@ def test_what_is_worked_in_until_it_holds() -> None:
     """10 g of icing sugar a ball, 20 balls, nothing on tools: 200 g planned, 220 set out; 26 left, 194 went in, 3 % less."""
     ball = layer("ball", "uncooked-fondant", line("icing-sugar", 10, "sweet-bulk"), line("butter-unsalted", 3, "fat"))
     batch = scaled(formula(ball), 20, {"ball": 0.0}, PANTRY, FAMILIES)
-    found = set_out(batch, {})["ball"]
+    found = set_out(batch, (), {})["ball"]
     assert (found.planned_g, found.out_g, found.used_g) == (pytest.approx(200), pytest.approx(220), None)
     assert "Set out 220 g" in found.words
-    after = set_out(batch, {"ball": Typed("26", 26.0, "g")})["ball"]
+    after = set_out(batch, (), {"ball": Typed("26", 26.0, "g")})["ball"]
     assert after.used_g == pytest.approx(194)
     assert "3\u00a0% less than planned" in after.words
-    more = set_out(batch, {"ball": Typed("300", 300.0, "g")})["ball"]
+    more = set_out(batch, (), {"ball": Typed("300", 300.0, "g")})["ball"]
     assert more.used_g is None
     assert "More is left" in more.words
-    assert set_out(scaled(formula(CARAMEL), 20, {}, PANTRY, FAMILIES), {}) == {}
+    assert set_out(scaled(formula(CARAMEL), 20, {}, PANTRY, FAMILIES), (), {}) == {}
 
 
 def test_moulds_follow_the_pieces() -> None:
@@ -610,7 +610,7 @@ def test_a_piece_that_outgrows_its_rule_says_so() -> None:
     assert any("10 g" in words for words in found.broken)
     minded = cautions(found.batch, PANTRY, broken=found.broken)
     assert next(one for one in minded if one.topic == "No longer holds").sentence
-    assert "10 g" in card_of(found, minded, reading).mind
+    assert "10 g" in cards_of(found, minded, reading)[0].mind
 
 
 def test_what_must_be_said_is_of_the_piece_as_it_comes_out() -> None:

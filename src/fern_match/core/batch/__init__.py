@@ -5,12 +5,13 @@ is. Imitate `scale.py`.
 """
 
 from fern_match.core.batch.asked import bowls, fitting_gear, read_pieces
-from fern_match.core.batch.card import Card, card_of
+from fern_match.core.batch.card import Card, cards_of
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.coats import Tempering, coat_words, tempering
 from fern_match.core.batch.cues import ERROR, cue_for, kind_of_boil
+from fern_match.core.batch.lots import LotMade, Lots, lot_parts, traces_in_words
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
-from fern_match.core.batch.plan import BatchPlan, Keeps, PlanBy
+from fern_match.core.batch.plan import LEFT_OUT, BatchPlan, Keeps, Lot, PlanBy
 from fern_match.core.batch.portion import CavityPart, CavityPlan, CutPlan, NoPortion, Piece, Portions, pieces_words
 from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
 from fern_match.core.batch.scale import (
@@ -28,10 +29,12 @@ from fern_match.core.batch.slab import slab_heights
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut
 from fern_match.core.batch.weighing_out import WeighedLine, WeighedOut, off_g, weighed_out
+from fern_match.core.batch.wrapping import WrapLine, Wrapping
 
 __all__ = [
     "BY_THE_PIECE",
     "ERROR",
+    "LEFT_OUT",
     "Batch",
     "BatchIngredient",
     "BatchLayer",
@@ -44,6 +47,9 @@ __all__ = [
     "CutPlan",
     "HeatHere",
     "Keeps",
+    "Lot",
+    "LotMade",
+    "Lots",
     "NoPortion",
     "PackLine",
     "Packs",
@@ -57,14 +63,17 @@ __all__ = [
     "WeighedLine",
     "WeighedOut",
     "WeightHere",
+    "WrapLine",
+    "Wrapping",
     "batch_of",
     "bowls",
-    "card_of",
+    "cards_of",
     "cautions",
     "coat_words",
     "cue_for",
     "fitting_gear",
     "kind_of_boil",
+    "lot_parts",
     "off_g",
     "own_end_words",
     "pieces_of",
@@ -76,5 +85,6 @@ __all__ = [
     "slab_heights",
     "stock",
     "tempering",
+    "traces_in_words",
     "weighed_out",
 ]

@@ -29,6 +29,7 @@ from fern_match.core.measures import (
 )
 from fern_match.core.measures.pieces import MOST_PIECES
 from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Place
 
 MOST_GEAR = 200
 _TOLD_MM = 0.2
@@ -125,6 +126,12 @@ class Asked:
         """A piece of the version."""
         build = {one.id: one for one in self.reading.study.layers}
         return Piece(self.formula, build, self.reading.pantry, self.reading.families)
+
+    @property
+    def rolled(self) -> frozenset[str]:
+        """Ids of layers that a ball is rolled in: what lies on it."""
+        placed = self.piece.build
+        return frozenset(key for key, one in placed.items() if one.place is Place.TOPPING)
 
     @property
     def usual_cut(self) -> tuple[float, float, float] | None:

@@ -1,9 +1,10 @@
-"""The card for whoever gets a piece: what is in it, allergens, what must be said, how to keep it."""
+"""The card for whoever gets a piece, of each lot one: what is in it, allergens, what must be said, how to keep it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fern_match.core.batch.cautions import Caution
+from fern_match.core.batch.lots import LotMade, traces_in_words
 from fern_match.core.batch.packs import WATER
 from fern_match.core.batch.reading import BatchReading
 from fern_match.core.food.together import allergens_in_words
@@ -17,6 +18,8 @@ class Card:
     """What stands on it; made at home, and no label for sale."""
 
     name: str
+    lot: str  # empty where all pieces are alike
+    mark: str  # by which the lot is known
     made_on: str
     weighs: str
     ingredients: str  # most first, as a label lists them
@@ -25,15 +28,20 @@ class Card:
     keeping: str
 
 
-def card_of(reading: BatchReading, cautions: Sequence[Caution], study: StudyReading) -> Card:
-    """The card of a batch.
+def cards_of(reading: BatchReading, cautions: Sequence[Caution], study: StudyReading) -> tuple[Card, ...]:
+    """The cards of a batch: one of each lot, or one.
 
     Args:
         reading: The batch, and a piece as it comes out.
         cautions: What there is to mind with it.
         study: For the original's name, and those of ingredients.
     """
-    seen = reading.seen
+    made = reading.lots.made if reading.lots is not None else ()
+    return tuple(_card(reading, cautions, study, lot) for lot in made) if made else (_card(reading, cautions, study, None),)
+
+
+def _card(reading: BatchReading, cautions: Sequence[Caution], study: StudyReading, lot: LotMade | None) -> Card:
+    seen = reading.seen if lot is None else lot.seen
     totals: dict[str, float] = {}
     names: dict[str, str] = {}
     for layer in seen.formula.layers:
@@ -50,10 +58,14 @@ def card_of(reading: BatchReading, cautions: Sequence[Caution], study: StudyRead
     told = [one.for_eaters for one in cautions if one.for_eaters]
     return Card(
         name=study.study.name,
+        lot=lot.name if lot is not None else "",
+        mark=lot.mark if lot is not None else "",
         made_on=reading.plan.made_on,
         weighs=f"{seen.formula.piece_g:.0f} g a piece",
         ingredients=", ".join(study.pantry[key].name.lower() if key in study.pantry else names[key] for key in most_first),
-        allergens=allergens_in_words(seen.allergens),
+        allergens=allergens_in_words(seen.allergens)
+        if lot is None
+        else " ".join(one for one in (allergens_in_words(lot.own), traces_in_words(lot)) if one),
         mind=" ".join(dict.fromkeys((*told, *seen.to_say))),
         keeping=" ".join(dict.fromkeys(note.sentence for note in seen.notes if note.topic == _KEEPING)),
     )

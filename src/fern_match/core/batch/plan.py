@@ -29,6 +29,23 @@ class Keeps(StrEnum):
     AMOUNTS = "amounts"
 
 
+LEFT_OUT = "none"  # in place of an ingredient's id: nothing instead
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lot:
+    """Pieces from the same bowl that are made otherwise: without nuts, with another crust, in a spare mould."""
+
+    __pydantic_config__: ClassVar = STRICT
+
+    id: Key
+    name: Cell = told("name", default="")
+    pieces: Cell = told("pieces", default="")
+    mark: Cell = told("mark", default="")  # how they are told apart, or where they are
+    # by a layer's id, or by layer and line joined with two hyphens: an ingredient's id instead, or "none"
+    instead: Annotated[Mapping[Key, Cell], Count(40)] = told("{0} instead", keys=("layer",), factory=dict)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchPlan:
     """A version, how much of it, in what, and what differs from the usual."""
@@ -63,3 +80,7 @@ class BatchPlan:
     room: Cell = told("Room on the day", default="")
     humidity: Cell = told("Humidity on the day", default="")
     made_on: Cell = told("Made on", default="")
+    lots: Annotated[tuple[Lot, ...], Count(20)] = told("lots", label="Lot {name}", noun="lot", default=())
+    wrapped_in: Annotated[tuple[Key, ...], Count(40)] = told(
+        "Wrapped in", default=(), silent="ids of the kitchen's wrapping; what it takes is told"
+    )

@@ -8,6 +8,7 @@ from fern_match.core.batch.asked import Asked, Dip, read_cells, read_pieces
 from fern_match.core.batch.cautions import Caution
 from fern_match.core.batch.coats import Tempering, tempering
 from fern_match.core.batch.day import of_the_day
+from fern_match.core.batch.lots import LotCells, Lots, lots_of, lots_words, read_lots, too_many, with_lots
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
@@ -15,6 +16,8 @@ from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut, read_left_over, set_out
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
+from fern_match.core.batch.wrapping import Wrapping, wrapping_of
+from fern_match.core.food.together import Allergens, together
 from fern_match.core.formulate import FormulaLayer, Overview, overview_of
 from fern_match.core.kitchen import KitchenReading, Tool
 from fern_match.core.measures import Typed, read_ingredient, read_percent
@@ -48,6 +51,22 @@ class BatchReading:
     weighed: str  # what weighing out does to the targets; empty without a batch
     today: tuple[Caution, ...]  # what this room does to it
     coats: frozenset[str]  # ids of layers that go round the others
+    wrapping: Wrapping | None  # None without a batch
+    lot_cells: Mapping[str, LotCells]  # by lot
+    lots: Lots | None  # how the pieces are made; None without a batch
+    lots_words: str  # what to do with the bowl, or why the lots wait; empty where all pieces are alike
+
+    @property
+    def allergens(self) -> Allergens:
+        """Of everything that is made: of all lots together where there are some."""
+        made = self.lots.made if self.lots is not None else ()
+        return together([one.own for one in made]) if made else self.seen.allergens
+
+    @property
+    def to_say(self) -> tuple[str, ...]:
+        """What must be said to whoever gets a piece, of any lot."""
+        made = self.lots.made if self.lots is not None else ()
+        return tuple(dict.fromkeys(said for view in (*(one.seen for one in made), self.seen) for said in view.to_say))
 
     def is_coat(self, layer: FormulaLayer) -> bool:
         """Whether a layer goes round the others."""
@@ -72,18 +91,33 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
     }
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
     asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen, shares, in_house)
-    portions, waits, problem, batch, weighed, dip, out = None, "", "", None, "", Dip({}, ""), seen
+    portions, waits, problem, batch, weighed, dip, out, lots = None, "", "", None, "", Dip({}, ""), seen, None
+    lot_cells, bowl = read_lots(plan, reading), ""
     try:
         waits, dip = asked.waits(), asked.dip()
         portions = asked.portions(dip)
         if portions is not None:
             out = as_it_comes_out(seen, portions, reading)
-            batch, found = batch_of(out, portions.pieces, shares, reading, kitchen, trimmed=portions.trimmed, spare_g=dip.spare_g)
-            weighed = found.words if out is seen else ""
+            lots = lots_of(plan, out, portions.pieces, lot_cells, reading)
+            bowl = too_many(plan, lot_cells, portions.pieces) or lots_words(lots)
+            piece = replace(out, formula=lots.average, targets=()) if lots.made else out
+            batch, found = batch_of(
+                piece,
+                portions.pieces,
+                shares,
+                reading,
+                kitchen,
+                trimmed=portions.trimmed,
+                spare_g=dip.spare_g,
+                held=not lots.made,
+            )
+            batch = with_lots(batch, lots, out.formula, reading.pantry)
+            weighed = found.words if piece is seen else ""
     except NoPortion as refused:
-        portions, waits, problem = None, "", str(refused)
+        portions, waits, problem, lots = None, "", str(refused), None
     coats = frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one))
-    left_over = read_left_over(plan.left_over, seen.formula, reading, kitchen)
+    rolled = asked.rolled if portions is not None and portions.ball is not None else frozenset()
+    left_over = read_left_over(plan.left_over, seen.formula, rolled, reading, kitchen)
     stocked = stock(batch, in_house) if batch is not None else None
     usual = asked.usual_cut
     return BatchReading(
@@ -92,21 +126,35 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         left_on_tools=losses,
         in_house=in_house,
         left_over=left_over,
-        set_out=set_out(batch, left_over) if batch is not None else {},
+        set_out=set_out(batch, rolled, left_over) if batch is not None else {},
         portions=portions,
         waits=waits,
         problem=problem,
         usual_cut=usual[:2] if usual is not None else None,
         batch=batch,
         seen=out,
-        broken=_broken(out, reading) if batch is not None else (),
+        broken=_broken(out, lots, reading) if batch is not None else (),
         stock=stocked,
         packs=in_packs(batch, stocked, read_packs(kitchen, pantry)) if batch is not None else None,
         dip=dip.words,
         weighed=weighed,
         today=_of_the_day(batch, coats, asked) if batch is not None else (),
         coats=coats,
+        wrapping=_wrapped(plan, portions, lots, reading, kitchen),
+        lot_cells=lot_cells,
+        lots=lots if batch is not None else None,
+        lots_words=bowl if batch is not None else "",
     )
+
+
+def _wrapped(
+    plan: BatchPlan, portions: Portions | None, lots: Lots | None, reading: StudyReading, kitchen: KitchenReading
+) -> Wrapping | None:
+    if portions is None:
+        return None
+    chosen = [one for one in kitchen.wraps if one.wrap.id in plan.wrapped_in]
+    pans = portions.cut.pans if portions.cut is not None else 1
+    return wrapping_of(chosen, portions.pieces, lots, pans, reading.size.box_mm)
 
 
 def as_it_comes_out(seen: Overview, portions: Portions, reading: StudyReading) -> Overview:
@@ -122,8 +170,10 @@ def as_it_comes_out(seen: Overview, portions: Portions, reading: StudyReading) -
     return replace(overview_of(seen.version, portioned(seen.formula, portions.factors), reading), targets=())
 
 
-def _broken(seen: Overview, reading: StudyReading) -> tuple[str, ...]:
-    return tuple(said for rule in holding(seen.version, seen.formula, reading) for said in rule.broken)
+def _broken(seen: Overview, lots: Lots | None, reading: StudyReading) -> tuple[str, ...]:
+    of_all = tuple(said for rule in holding(seen.version, seen.formula, reading) for said in rule.broken)
+    made = lots.made if lots is not None else ()
+    return (*of_all, *(f"{one.name}: {said}" for one in made for said in one.broken if said not in of_all))
 
 
 def _of_the_day(batch: Batch, coats: frozenset[str], asked: Asked) -> tuple[Caution, ...]:
@@ -144,6 +194,7 @@ def batch_of(
     by_spoons: bool | None = None,
     trimmed: Mapping[str, float] | None = None,
     spare_g: Mapping[str, float] | None = None,
+    held: bool = True,
 ) -> tuple[Batch, WeighedOut]:
     """A version's batch, and how it is measured out in this kitchen, within the rules that the version was adapted under.
 
@@ -156,6 +207,7 @@ def batch_of(
         by_spoons: Whether it is measured in spoons and cups; where None, whether the kitchen has no scale.
         trimmed: Layer id -> share of what leaves the tools that is cut away [g/g].
         spare_g: Layer id -> what is to be left in the bowl after the last piece [g].
+        held: Whether its rules bind what is weighed out: not the mean of lots, each of which is held to them by itself.
 
     Raises:
         OutOfRange: pieces or a share is outside.
@@ -175,7 +227,7 @@ def batch_of(
         measures=kitchen.kitchen.measures,
         boiling_reading_c=kitchen.boils_at_reading_c,
     )
-    limits = limits_held(seen.version, formula, reading, off_g(formula, pieces, step))
+    limits = limits_held(seen.version, formula, reading, off_g(formula, pieces, step)) if held else ()
     out = weighed_out(batch, formula, seen.targets, reading, scale_step_g=step, measures=kitchen.kitchen.measures, limits=limits)
     return (batch if by_spoons else _with_weights(batch, out, without_scale)), out
 

@@ -296,7 +296,7 @@ def _ingredient(one: FormulaIngredient, grams: float, family: str, tools: _Tools
         weigh_out_g=grams,
         weigh_out_oz=grams / GRAMS_PER_OUNCE,
         dilution="",
-        each=_each(one, family, tools.pantry),
+        each=each_words(one, family, tools.pantry),
         measured="",
         scale_error_g=step / 2,
         below_scale=below,
@@ -306,8 +306,14 @@ def _ingredient(one: FormulaIngredient, grams: float, family: str, tools: _Tools
     )
 
 
-def _each(one: FormulaIngredient, family: str, pantry: Pantry) -> str:
-    """How many whole ones go into a piece, where it goes in by the piece; else empty."""
+def each_words(one: FormulaIngredient, family: str, pantry: Pantry) -> str:
+    """How many whole ones go into a piece, where it goes in by the piece; else empty.
+
+    Args:
+        one: Of a piece.
+        family: Of its layer.
+        pantry: For what one weighs.
+    """
     food = pantry.by_id.get(one.ingredient_id)
     if family not in BY_THE_PIECE or food is None or not food.piece_g:
         return ""

@@ -150,6 +150,14 @@ def _gate(building: Building, coat: BatchLayer) -> str:
     return f"Pieces at {building.t(20, 24)}, dry on the outside; the coat at its working heat, tested on foil."
 
 
+def _counted(building: Building, piece_g: float) -> str:
+    lots = building.bench.read.lots
+    if lots is None or not lots.made:
+        return f"Count them and weigh ten: {piece_g:.1f} g each is meant."
+    meant = listed([f"{one.piece_g:.1f} g of “{one.name}”" for one in lots.made])
+    return f"Count them and weigh some of each lot: {meant} are meant."
+
+
 def kept(building: Building) -> None:
     """Adds the last step: count, weigh, rest, box.
 
@@ -159,7 +167,7 @@ def kept(building: Building) -> None:
     batch, coats = building.bench.read.batch, building.coats()
     cold = any(cold_coat(building, one) for one in coats)
     tempered = any(building.bench.school("coat", one.layer_id) == "temper" for one in coats)
-    said = [f"Count them and weigh ten: {batch.piece_g:.1f} g each is meant." if batch is not None else ""]
+    said = [_counted(building, batch.piece_g) if batch is not None else "", building.bench.read.lots_words]
     if tempered:
         said.append(f"Let them rest at {building.t(16, 18)} for a day: the coat gains its snap.")
     if cold:
@@ -168,6 +176,8 @@ def kept(building: Building) -> None:
         )
     elif not tempered:
         said.append("Box them airtight once they are cold.")
+    wrapping = building.bench.read.wrapping
+    said += [f"{one.name}: {one.words}" for one in (wrapping.lines if wrapping is not None else ()) if one.count is not None]
     said.append("The card says what is in them and when they were made.")
     building.add(
         "keep",

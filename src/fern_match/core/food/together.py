@@ -59,6 +59,23 @@ def allergens_of(foods: Iterable[Ingredient], strangers: Iterable[str] = ()) -> 
     return Allergens(holds=tuple(sorted(found)), not_known=names, may=tuple(MayHold(key, tuple(who)) for key, who in may.items()))
 
 
+def together(parts: Sequence[Allergens]) -> Allergens:
+    """The allergens of several things handed round together.
+
+    Args:
+        parts: Of each.
+    """
+    holds = {one for part in parts for one in part.holds}
+    may: dict[str, dict[str, None]] = {}
+    for one in (doubt for part in parts for doubt in part.may):
+        may.setdefault(one.allergen, {}).update(dict.fromkeys(one.foods))
+    return Allergens(
+        holds=tuple(sorted(holds)),
+        not_known=tuple(dict.fromkeys(name for part in parts for name in part.not_known)),
+        may=tuple(MayHold(key, tuple(who)) for key, who in sorted(may.items()) if key not in holds),
+    )
+
+
 def unexplained(declared: Iterable[str], held: Iterable[str]) -> tuple[str, ...]:
     """Allergens that a label declares and nothing on a list holds; any tree nut explains “tree nuts”.
 

@@ -7,6 +7,7 @@ Imitate `kitchen.py`.
 from fern_match.core.kitchen.gear import Gear, GearKind, GearReading, GearShape, inside_ml, read_gear
 from fern_match.core.kitchen.kitchen import USUAL_SCALE_STEP_G, Kitchen, KitchenReading, Pack, Tool, read_kitchen
 from fern_match.core.kitchen.usual_gear import usual_gear
+from fern_match.core.kitchen.wraps import Wrap, WrapKind, WrapReading, sheets_of
 
 __all__ = [
     "USUAL_SCALE_STEP_G",
@@ -18,8 +19,12 @@ __all__ = [
     "KitchenReading",
     "Pack",
     "Tool",
+    "Wrap",
+    "WrapKind",
+    "WrapReading",
     "inside_ml",
     "read_gear",
     "read_kitchen",
+    "sheets_of",
     "usual_gear",
 ]

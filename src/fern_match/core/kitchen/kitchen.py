@@ -6,6 +6,7 @@ from enum import StrEnum
 from typing import Annotated, ClassVar
 
 from fern_match.core.kitchen.gear import Gear, GearReading, read_gear
+from fern_match.core.kitchen.wraps import Wrap, WrapReading, read_wrap
 from fern_match.core.measures.amounts import Typed, read_celsius, read_count, read_grams, read_metres
 from fern_match.core.measures.numbers import Comma
 from fern_match.core.measures.shown import LengthUnit, MassUnit, ShownIn, TemperatureUnit, shown_difference, shown_temperature
@@ -75,6 +76,7 @@ class Kitchen:
     ovens: Cell = told("Ovens", default="")
     fridges: Cell = told("Fridges", default="")
     packs: Annotated[tuple[Pack, ...], Count(400)] = told("packs", label="Pack of {id}", noun="pack", default=())
+    wraps: Annotated[tuple[Wrap, ...], Count(100)] = told("wrapping", label="{name}", noun="wrapping", default=())
 
     @property
     def shown_in(self) -> ShownIn:
@@ -92,6 +94,7 @@ class KitchenReading:
     boiling_reading: Typed  # degC
     comma: Comma
     gear: tuple[GearReading, ...]
+    wraps: tuple[WrapReading, ...]
     at_once: Mapping[str, Typed]  # cooks, burners, ovens, fridges: how many there are
 
     def has(self, what: str) -> int:
@@ -179,6 +182,7 @@ def read_kitchen(kitchen: Kitchen) -> KitchenReading:
         altitude=read_metres(kitchen.altitude, low_m=LOWEST_M, high_m=HIGHEST_M, comma=comma),
         comma=comma,
         gear=tuple(read_gear(one, kitchen.measures, comma) for one in kitchen.gear),
+        wraps=tuple(read_wrap(one, comma) for one in kitchen.wraps),
         at_once={what: read_count(getattr(kitchen, what), most=_MOST_AT_ONCE, what="number", comma=comma) for what in _USUALLY},
         boiling_reading=read_celsius(kitchen.boiling_reading, low_c=_COLDEST_BOIL_C, high_c=_HOTTEST_BOIL_C, comma=comma),
     )

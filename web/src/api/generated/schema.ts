@@ -1642,7 +1642,21 @@ export interface components {
             /** Dip */
             dip: string;
             packs: components["schemas"]["Packs"] | null;
-            card: components["schemas"]["Card"] | null;
+            /** Cards */
+            cards: components["schemas"]["Card"][];
+            /** Lot Parts */
+            lot_parts: components["schemas"]["NamedOut"][];
+            /** Lot Cells */
+            lot_cells: {
+                [key: string]: components["schemas"]["LotCellsOut"];
+            };
+            /** Lots */
+            lots: components["schemas"]["LotOut"][];
+            /** Lots Words */
+            lots_words: string;
+            wrapping: components["schemas"]["Wrapping"] | null;
+            /** Wraps */
+            wraps: components["schemas"]["NamedOut"][];
             /** Left On Tools */
             left_on_tools: {
                 [key: string]: components["schemas"]["TypedOut"];
@@ -1793,6 +1807,16 @@ export interface components {
              * @default
              */
             made_on: string;
+            /**
+             * Lots
+             * @default []
+             */
+            lots: components["schemas"]["Lot"][];
+            /**
+             * Wrapped In
+             * @default []
+             */
+            wrapped_in: string[];
         };
         /**
          * BatchesOut
@@ -1888,6 +1912,10 @@ export interface components {
         Card: {
             /** Name */
             name: string;
+            /** Lot */
+            lot: string;
+            /** Mark */
+            mark: string;
             /** Made On */
             made_on: string;
             /** Weighs */
@@ -2912,6 +2940,8 @@ export interface components {
             usual_c: number;
             /** Water */
             water?: number | null;
+            /** Usual Water */
+            usual_water?: number | null;
             /**
              * Rise
              * @default 1
@@ -2941,6 +2971,8 @@ export interface components {
             usual_c: number;
             /** Water */
             water?: number | null;
+            /** Usual Water */
+            usual_water?: number | null;
             /**
              * Rise
              * @default 1
@@ -3200,6 +3232,11 @@ export interface components {
              * @default []
              */
             packs: components["schemas"]["Pack"][];
+            /**
+             * Wraps
+             * @default []
+             */
+            wraps: components["schemas"]["Wrap"][];
         };
         /**
          * KitchenIn
@@ -3243,6 +3280,8 @@ export interface components {
             packs: {
                 [key: string]: components["schemas"]["PackOut"];
             };
+            /** Wraps */
+            wraps: components["schemas"]["WrapOut"][];
             undo_state: components["schemas"]["UndoState"];
         };
         /**
@@ -3581,6 +3620,66 @@ export interface components {
         LoggedOut: {
             /** Last */
             last: number;
+        };
+        /**
+         * Lot
+         * @description Pieces from the same bowl that are made otherwise: without nuts, with another crust, in a spare mould.
+         */
+        Lot: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Pieces
+             * @default
+             */
+            pieces: string;
+            /**
+             * Mark
+             * @default
+             */
+            mark: string;
+            /** Instead */
+            instead?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * LotCellsOut
+         * @description A lot as typed and read.
+         */
+        LotCellsOut: {
+            pieces: components["schemas"]["TypedOut"];
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * LotOut
+         * @description Some of the pieces, all alike.
+         */
+        LotOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Mark */
+            mark: string;
+            /** Pieces */
+            pieces: number;
+            /** Piece G */
+            piece_g: number;
+            /** Allergens */
+            allergens: string;
+            /** Traces */
+            traces: string;
+            /** Words */
+            words: string;
+            /** Broken */
+            broken: string[];
         };
         /**
          * MadeOnIn
@@ -5852,6 +5951,94 @@ export interface components {
          * @enum {string}
          */
         Whereabouts: "yes" | "no" | "maybe";
+        /**
+         * Wrap
+         * @description One kind of wrapping one has or buys; figures as typed.
+         */
+        Wrap: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["WrapKind"];
+            /**
+             * Holds
+             * @default
+             */
+            holds: string;
+            /**
+             * Length
+             * @default
+             */
+            length: string;
+            /**
+             * Width
+             * @default
+             */
+            width: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
+            /**
+             * For Food
+             * @default false
+             */
+            for_food: boolean;
+        };
+        /**
+         * WrapKind
+         * @description What it is for.
+         * @enum {string}
+         */
+        WrapKind: "case" | "sheet" | "liner" | "bag" | "box";
+        /**
+         * WrapLine
+         * @description What a batch takes of one kind of wrapping.
+         */
+        WrapLine: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Count */
+            count: number | null;
+            /** Packs */
+            packs: number | null;
+            /** Cost */
+            cost: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WrapOut
+         * @description Wrapping as typed and as read.
+         */
+        WrapOut: {
+            wrap: components["schemas"]["Wrap"];
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+        };
+        /**
+         * Wrapping
+         * @description All that a batch is wrapped in.
+         */
+        Wrapping: {
+            /** Lines */
+            lines: components["schemas"]["WrapLine"][];
+            /** Cost */
+            cost: number | null;
+            /** Words */
+            words: string;
+        };
     };
     responses: never;
     parameters: never;
