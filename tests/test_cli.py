@@ -294,3 +294,24 @@ def test_a_database_is_the_file_that_is_named(tmp_path: Path) -> None:
     path = tmp_path / "a?b%20c.db"
     Database(path).close()
     assert path.is_file()
+
+
+def test_a_batch_is_printed_with_the_gear_that_its_file_carries(tmp_path: Path) -> None:
+    """In a pan of the file: its cuts, its layers that add up, what to buy; one that waits ends with what it waits for."""
+    pan = {"id": "pan", "name": "Pan", "kind": "pan", "length": "200", "width": "200", "depth": "50"}
+    today = json.loads(written_match_file(read_match_file(json.dumps(FILE))))
+    batch = {**today["batches"][0], "by": "pan", "gear": "pan", "cut_length": "40 mm", "cut_width": "20 mm"}
+    path = tmp_path / "caramel.json"
+    path.write_text(json.dumps({**today, "batches": [batch], "gear": [pan]}))
+    told = json.loads(run.invoke(app, ["batch", str(path)]).stdout)
+    assert (told["pieces"], told["cuts"]["pans"]) == (50, 1)
+    for layer in told["layers"]:
+        assert sum(line["grams"] for line in layer["lines"]) == pytest.approx(layer["made_g"] + layer["water_lost_g"], rel=1e-3)
+        assert layer["thickness_mm"] > 0
+    assert {one["ingredient"] for one in told["shopping"]} == {
+        line["ingredient"] for one in told["layers"] for line in one["lines"]
+    }
+    path.write_text(json.dumps({**today, "batches": [batch]}))
+    waits = run.invoke(app, ["batch", str(path)])
+    assert (waits.exit_code, waits.stdout) == (2, "")
+    assert "not in the kitchen" in waits.stderr

@@ -471,7 +471,7 @@ def test_an_odd_address_is_a_page(tmp_path: Path, path: str) -> None:
         b'{"format": "fern-match", "version": 2, "study": {"name": "x", "name": "y"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "pinned": [{"id": "a", "sweetness": NaN}]}',
         b'{"format": "fern-match", "version": 1, "study": []}',
-        b'{"format": "fern-match", "version": 6, "study": {"name": "x"}}',
+        b'{"format": "fern-match", "version": 7, "study": {"name": "x"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "batches": [{"id": "b", "version": "gone"}]}',
         b'{"format": "fern-match", "version": 3, "study": {"name": "x"}, "pinned": [{"id": "a", "name": "a", "category": "c",'
         b' "per_100_g": {"water_g": 1e308}}]}',

@@ -158,3 +158,52 @@ def test_without_a_thermometer(client: TestClient, plan: Callable[..., dict[str,
     ends = [end for end in plan()["cook_ends"].values() if end["by"] == "heat"]
     assert ends
     assert all(end["cue"] and end["cue_error"] for end in ends)
+
+
+BOXES = {"id": "boxes", "name": "Boxes", "kind": "box", "holds": "6", "pack": "4", "price": "3.20", "for_food": True}
+
+
+def test_a_file_carries_the_gear_that_its_batches_use(
+    client: TestClient, plan: Callable[..., dict[str, Any]], address: str
+) -> None:
+    """Brought to a kitchen that has none of it, it is there; what is there by the same id stays as it is."""
+    with_gear(client, PAN, MOULD, wraps=[BOXES])
+    plan(by="pan", gear="pan", cut_length="4 cm", cut_width="2 cm", wrapped_in=["boxes"])
+    exported = client.get(f"{address.removesuffix('/batches')}/export").json()
+    assert [one["id"] for one in exported["gear"]] == ["pan"]
+    assert [one["id"] for one in exported["wraps"]] == ["boxes"]
+    with_gear(client, {**MOULD, "name": "Mine"})
+    now = client.get("/api/kitchen").json()
+    client.put("/api/kitchen", json={"revision": now["revision"], "kitchen": {**now["kitchen"], "wraps": []}})
+    brought = client.post("/api/matches/import", json=exported)
+    assert brought.status_code == 201, brought.text
+    kitchen = client.get("/api/kitchen").json()["kitchen"]
+    assert [(one["id"], one["name"]) for one in kitchen["gear"]] == [("mould", "Mine"), ("pan", "Square pan")]
+    assert [one["id"] for one in kitchen["wraps"]] == ["boxes"]
+    at = f"/api/matches/{brought.json()['id']}/batches"
+    batch = client.get(f"{at}/{client.get(at).json()['batches'][0]['id']}").json()
+    assert batch["portions"]["cut"]["pans"] >= 1
+    assert batch["wrapping"]["lines"][0]["count"] > 0
+
+
+@pytest.mark.parametrize(
+    "gear", [[{"id": "a b", "name": "Pan", "kind": "pan"}], [{"id": "pan", "name": "Pan", "kind": "cloud"}], 7]
+)
+def test_gear_that_is_none_refuses_the_file(client: TestClient, gear: Any) -> None:
+    """All of it or nothing, with the place."""
+    answer = client.post("/api/matches/import", json={**FILE, "gear": gear})
+    assert answer.status_code == 422
+    assert "Nothing was imported." in answer.text
+
+
+def test_two_windows_on_wrapping_merge(client: TestClient) -> None:
+    """One adds, the other changes a price: both stay."""
+    first = with_gear(client, wraps=[BOXES])
+    base = first["revision"]
+    foil = {"id": "foil", "name": "Foil", "kind": "sheet"}
+    one = {"revision": base, "kitchen": {**first["kitchen"], "wraps": [BOXES, foil]}}
+    other = {"revision": base, "kitchen": {**first["kitchen"], "wraps": [{**BOXES, "price": "2.80"}]}}
+    assert client.put("/api/kitchen", json=one).status_code == 200
+    merged = client.put("/api/kitchen", json=other)
+    assert merged.status_code == 200, merged.text
+    assert {wrap["id"]: wrap["price"] for wrap in merged.json()["kitchen"]["wraps"]} == {"boxes": "2.80", "foil": ""}

@@ -44,7 +44,7 @@ def test_cups_by_a_scoop(clean_page: Page, demo_server: Server) -> None:
     page = clean_page
     base = open_batch(page, demo_server.url, "Night Crossing")
     page.goto(base + "kitchen")
-    page.get_by_role("combobox", name="Kind").select_option("scoop")
+    page.get_by_role("combobox", name="Kind", exact=True).select_option("scoop")
     page.get_by_role("combobox", name="Add gear").select_option(label="Scoop #40: 23.7 mL")
     expect(page.get_by_label("Name of Scoop #40")).to_be_visible()
     page.goto(base + "batch")
@@ -95,3 +95,57 @@ def test_another_batch_is_begun_and_taken_out(clean_page: Page, demo_server: Ser
     expect(batches).to_have_count(2)
     page.get_by_role("button", name="Take this batch out").click()
     expect(batches).to_have_count(1)
+
+
+def test_lots_of_one_bowl(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
+    """The demo's lot tells its traces; another one is made by keyboard, told apart, refused where it is too many, taken back."""
+    page = clean_page
+    open_batch(page, demo_server.url, "Night Crossing")
+    lots = page.get_by_role("region", name="Lots from this bowl")
+    expect(lots.get_by_text("pieces that hold almond: it may hold traces")).to_be_visible()
+    expect(page.get_by_role("region", name="Card for whoever gets a piece, Without almond")).to_contain_text("may hold traces")
+    lots.get_by_role("button", name="Another lot").focus()
+    page.keyboard.press("Enter")
+    name, pieces = (lots.get_by_role("textbox", name=f"{what} of lot 2") for what in ("Name", "Pieces"))
+    name.fill("No wafer")
+    name.press("Enter")
+    pieces.fill("20")
+    pieces.press("Enter")
+    expect(pieces).to_have_value("20")
+    lots.get_by_role("combobox", name="No wafer, what is otherwise").select_option("Coffee wafer")
+    lots.get_by_role("button", name="Leave it out").press("Enter")
+    expect(lots.get_by_text("The lots come to 28 pieces, and 24 are made: the lots wait.")).to_be_visible()
+    pieces.fill("6")
+    pieces.press("Enter")
+    expect(lots.get_by_text(re.compile("Without coffee wafer: .* g a piece in place of"))).to_be_visible()
+    expect(lots.get_by_text(re.compile("6 of “No wafer”"))).to_be_visible()
+    expect(page.get_by_role("region", name=re.compile("^Card for whoever"))).to_have_count(3)
+    accessible(page)
+    lots.get_by_role("button", name="Remove No wafer").click()
+    expect(page.get_by_role("region", name=re.compile("^Card for whoever"))).to_have_count(2)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("region", name=re.compile("^Card for whoever"))).to_have_count(3)
+
+
+def test_wrapping_is_kept_in_the_kitchen(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
+    """Counted and costed in the batch; what nobody said is meant for food is not."""
+    page = clean_page
+    base = open_batch(page, demo_server.url, "Night Crossing")
+    wrapping = page.get_by_role("region", name="Wrapping")
+    expect(wrapping.get_by_text("each lot apart")).to_be_visible()
+    expect(wrapping.get_by_text(re.compile(r"Wrapping comes to \d"))).to_be_visible()
+    page.goto(base + "kitchen")
+    page.get_by_role("combobox", name="Wrapping to add").select_option("bag")
+    page.get_by_role("button", name="Add it").click()
+    held = page.get_by_role("textbox", name="Bags, pieces in one")
+    held.fill("4")
+    held.press("Enter")
+    accessible(page)
+    page.goto(base + "batch")
+    wrapping.get_by_role("checkbox", name="Bags").check()
+    expect(wrapping.get_by_text("Nobody said that it is meant for food")).to_be_visible()
+    page.goto(base + "kitchen")
+    page.get_by_role("checkbox", name="Bags is meant for food").check()
+    expect(page.get_by_role("button", name="Undo, kitchen: Bags, meant for food: yes")).to_be_visible()
+    page.goto(base + "batch")
+    expect(wrapping.get_by_text(re.compile("^6 for 24 pieces, each lot apart"))).to_be_visible()

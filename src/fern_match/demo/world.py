@@ -4,16 +4,17 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from fern_match.core.batch import BatchPlan, PlanBy
+from fern_match.core.batch import BatchPlan, Lot, PlanBy
+from fern_match.core.batch.lots import JOIN
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.picture import small_slice
 from fern_match.core.estimate.piece_slice import slice_of
 from fern_match.core.families import Families
 from fern_match.core.food import Pantry
-from fern_match.core.formulate import FAITHFUL, kitchen_version
+from fern_match.core.formulate import FAITHFUL, Version, kitchen_version
 from fern_match.core.house import House
-from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack
+from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack, Wrap, WrapKind
 from fern_match.core.match import Match, with_another_cook, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
@@ -30,6 +31,11 @@ GEAR = (
     Gear(id="dish", name="Narrow dish", kind=GearKind.BOWL, length="12 cm", width="5 cm", depth="60"),
 )
 _PACKS = (Pack(id="dark-chocolate-70", size="200 g", price="4.20"), Pack(id="tahini", size="300 g", price="3.90"))
+_WRAPS = (
+    Wrap(id="foil", name="Silver foil", kind=WrapKind.SHEET, length="10 m", width="300 mm", price="4.50", for_food=True),
+    Wrap(id="boxes", name="Boxes of six", kind=WrapKind.BOX, holds="6", pack="4", price="3.20", for_food=True),
+)
+_ALMOND, _IN_ITS_PLACE = "almond-butter", "tahini"
 _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
 
 
@@ -38,10 +44,31 @@ def night_crossing_match(pantry: Pantry, families: Families) -> Match:
     reading = StudyReading(night_crossing.study(pantry), pantry, families)
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plans = [
-        BatchPlan(id="first", version=version.id, pieces=_PIECES, in_house=_IN_HOUSE),
+        BatchPlan(
+            id="first",
+            version=version.id,
+            pieces=_PIECES,
+            in_house=_IN_HOUSE,
+            lots=(
+                Lot(
+                    id="plain", name="Without almond", pieces="8", mark="a line across the top", instead=_without_almond(version)
+                ),
+            ),
+            wrapped_in=("foil", "boxes"),
+        ),
         BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="dish"),
     ]
     return with_another_cook(with_version(Match(study=reading.study), version, plans, pantry), "framed", "first-cook")
+
+
+def _without_almond(version: Version) -> dict[str, str]:
+    """Tahini in place of almond butter, wherever the version has it."""
+    return {
+        f"{layer.id}{JOIN}{line.id}": _IN_ITS_PLACE
+        for layer in version.layers
+        for line in layer.ingredients
+        if line.ingredient == _ALMOND
+    }
 
 
 def lime_quay_match(pantry: Pantry, families: Families) -> Match:
@@ -69,7 +96,7 @@ def fill(database: Database, pantry: Pantry, families: Families, line: Callable[
     packed = [(NewTree.of(match, line(match)), _picture(match, pantry, families)) for match in matches]
     with database.writing() as session:
         if house(session).revision == 0:
-            create(session, NewTree.of(House(kitchen=Kitchen(gear=GEAR, packs=_PACKS)), {}), HOUSE, revision=0)
+            create(session, NewTree.of(House(kitchen=Kitchen(gear=GEAR, packs=_PACKS, wraps=_WRAPS)), {}), HOUSE, revision=0)
         for new, picture in packed:
             match_id = create(session, new)
             if picture is not None:

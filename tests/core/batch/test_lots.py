@@ -88,7 +88,7 @@ def test_pieces_without_nuts_take_none_of_the_bowl() -> None:
     assert found.batch.finished_g == pytest.approx(8 * 16 + 16 * 20)
     nut = next(line for layer in found.batch.layers for line in layer.ingredients if line.line_id == "nut")
     assert nut.each.endswith("for 16 of 24 pieces")
-    assert "Without hazelnuts. It weighs 16.0 g, the others 20.0." in [one.words for one in found.lots.made]
+    assert "Without hazelnuts: 16.0 g a piece in place of 20.0." in [one.words for one in found.lots.made]
 
 
 def test_a_lot_says_what_it_holds_and_what_it_may_hold_traces_of() -> None:
@@ -105,8 +105,7 @@ def test_a_lot_says_what_it_holds_and_what_it_may_hold_traces_of() -> None:
     assert "hazelnut" not in cards[0].ingredients
     assert "it may hold traces. Not for those who must avoid hazelnut." in cards[0].allergens
     assert "traces" not in cards[1].allergens
-    assert "8 without nuts (a line across)" in found.lots_words
-    assert found.lots_words.index("without nuts") < found.lots_words.index("the others")
+    assert "8 of “Without nuts” (a line across), then 16 of “The others”" in found.lots_words
 
 
 def test_another_crust_takes_the_place_of_its_weight() -> None:
@@ -186,7 +185,7 @@ def test_a_plan_folds_a_lot_s_nuts_into_its_share_and_boxes_lots_apart() -> None
     assert "for 16 of 24 pieces" in plan.step("Fold nuts").words
     last = plan.step("Count").words
     assert "of “Plain”" in last
-    assert "8 plain (no dot)" in last
+    assert "8 of “Plain” (no dot)" in last
 
 
 FOIL = Wrap(id="foil", name="Foil", kind=WrapKind.SHEET, length="10 m", width="300 mm", price="4.50", for_food=True)

@@ -41,7 +41,9 @@ describe("keys", () => {
   it("go back from where nothing is typed: a choice that was just made", () => {
     const choice = document.createElement("select");
     const tick = Object.assign(document.createElement("input"), { type: "checkbox" });
-    for (const field of [choice, tick]) {
+    const cell = document.createElement("input");
+    cell.dataset.cell = "ready";
+    for (const field of [choice, tick, cell]) {
       expect(actionOf(press("z", { ctrlKey: true }, field), false)).toBe("undo");
       expect(actionOf(press("j", {}, field), false)).toBeNull();
     }

@@ -46,10 +46,11 @@ export function actionOf(event: KeyboardEvent, afterG: boolean): keyof KeyAction
 const inField = (target: EventTarget | null) =>
   isTyped(target) || target instanceof HTMLInputElement || target instanceof HTMLSelectElement;
 
-/** Whether text is typed in it, which has a way back of its own. */
+/** Whether text is typed in it, which has a way back of its own; in a cell that one only stands on nothing is typed. */
 function isTyped(target: EventTarget | null): boolean {
-  if (target instanceof HTMLInputElement)
-    return !/^(checkbox|radio|range|file|button|color)$/.test(target.type);
+  if (target instanceof HTMLInputElement) {
+    return target.dataset.cell !== "ready" && !/^(checkbox|radio|range|file|button|color)$/.test(target.type);
+  }
   return target instanceof HTMLElement && (target.isContentEditable || target instanceof HTMLTextAreaElement);
 }
 

@@ -12,8 +12,10 @@ import { useInHand } from "../versions/inHand";
 import { Taught } from "../versions/Taught";
 import { Cautions } from "./Cautions";
 import { HowMuch } from "./HowMuch";
+import { LotsPart } from "./LotsPart";
 import { PieceCard } from "./PieceCard";
 import { Shopping } from "./Shopping";
+import { WrappingPart } from "./WrappingPart";
 
 /** Batch: how many pieces, and the grams to weigh out for them. */
 export function BatchPage() {
@@ -179,11 +181,21 @@ function OneBatch({ batch }: { batch: BatchOut }) {
               onInHouse={(food, typed) => change((old) => withCell(old, "in_house", food, typed))}
               packs={batch.packs}
             />
+            <WrappingPart batch={batch} plan={plan} change={change} />
           </aside>
         </div>
       )}
-      {batch.card && (
-        <PieceCard card={batch.card} onMadeOn={(made_on) => change((old) => ({ ...old, made_on }))} />
+      {scaled && <LotsPart batch={batch} plan={plan} change={change} />}
+      {batch.cards.length > 0 && (
+        <div className="grid gap-x-6 min-[1200px]:grid-cols-2 print:block">
+          {batch.cards.map((card, number) => (
+            <PieceCard
+              key={card.lot}
+              card={card}
+              onMadeOn={number === 0 ? (made_on) => change((old) => ({ ...old, made_on })) : undefined}
+            />
+          ))}
+        </div>
       )}
       <div className="mt-5">
         <Taught notes={batch.notes} open />

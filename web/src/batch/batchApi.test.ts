@@ -29,6 +29,8 @@ const plan: BatchPlan = {
   room: "",
   humidity: "",
   made_on: "",
+  lots: [],
+  wrapped_in: [],
 };
 
 it("changes one cell of a plan's table and keeps the rest", () => {

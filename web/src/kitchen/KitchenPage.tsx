@@ -8,9 +8,10 @@ import { Select } from "../ui/Select";
 import { HouseUndo } from "../house/HouseUndo";
 import { GearTable } from "./GearTable";
 import { useKitchen } from "./kitchenApi";
+import { WrapTable } from "./WrapTable";
 
 /** What each setting is called on its field. */
-const TITLES: Record<Exclude<keyof Kitchen, "gear" | "lacks" | "packs">, string> = {
+const TITLES: Record<Exclude<keyof Kitchen, "gear" | "lacks" | "packs" | "wraps">, string> = {
   scale_step: "Smallest step of the scale",
   measures: "Spoons and cups",
   mass_unit: "Weights",
@@ -48,6 +49,9 @@ export function KitchenPage() {
       </div>
       <div className="mt-6">
         <GearTable kitchen={kitchen} change={change} />
+      </div>
+      <div className="mt-6">
+        <WrapTable kitchen={kitchen} change={change} />
       </div>
     </>
   );

@@ -66,7 +66,7 @@ export function Cell(props: CellProps) {
       >
         <input
           id={id}
-          data-cell
+          data-cell={editing ? "editing" : "ready"}
           aria-label={showLabel ? undefined : label}
           aria-invalid={problem ? true : undefined}
           aria-describedby={note ? `${id}-note` : undefined}

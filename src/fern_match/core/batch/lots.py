@@ -195,8 +195,13 @@ def _shares(lots: Sequence[tuple[Formula, int]], pieces: int, pantry: Pantry) ->
             for line in layer.ingredients:
                 key = (layer.layer_id, line.line_id)
                 counts[key] = counts.get(key, 0) + count
-                each[key] = each_words(line, layer.family, pantry) or f"{line.grams:.3g} g each"
-    return {key: f"{each[key]}, for {count} of {pieces} pieces" for key, count in counts.items() if count < pieces}
+                alone = f"{line.grams:.3g} g each" if len(layer.ingredients) == 1 else ""
+                each[key] = each_words(line, layer.family, pantry) or alone
+    return {
+        key: ", ".join(one for one in (each[key], f"for {count} of {pieces} pieces") if one)
+        for key, count in counts.items()
+        if count < pieces
+    }
 
 
 def _made(
@@ -272,8 +277,8 @@ def _words(lot: Lot | None, view: Overview, seen: Overview, pantry: Pantry) -> s
     said = [f"without {listed(without)}" if without else "", listed(others) if others else ""]
     what = "; ".join(one for one in said if one) or "as the version: what was otherwise is not in it any more"
     same = abs(view.formula.piece_g - seen.formula.piece_g) < _SAME_G
-    weighs = "" if same else f" It weighs {view.formula.piece_g:.1f} g, the others {seen.formula.piece_g:.1f}."
-    return f"{what[0].upper()}{what[1:]}.{weighs}"
+    weighs = "" if same else f": {view.formula.piece_g:.1f} g a piece in place of {seen.formula.piece_g:.1f}"
+    return f"{what[0].upper()}{what[1:]}{weighs}."
 
 
 def with_lots(batch: Batch, lots: Lots, formula: Formula, pantry: Pantry) -> Batch:
@@ -329,11 +334,7 @@ def lots_words(lots: Lots) -> str:
     if not lots.made:
         return ""
     fewest_first = sorted(lots.made, key=lambda one: (len(one.own.holds), one.id == ""))
-    said = [f"{one.pieces} {one.name.lower()}{f' ({one.mark})' if one.mark else ''}" for one in fewest_first]
+    said = ", then ".join(f"{one.pieces} of “{one.name}”{f' ({one.mark})' if one.mark else ''}" for one in fewest_first)
     differ = len({one.own.holds for one in lots.made}) > 1
-    order = (
-        " In this order, and tools washed in between: what holds an allergen comes last. They stay one bowl all the same."
-        if differ
-        else ""
-    )
-    return f"From one bowl: {listed(said)}.{order} Box them apart, each with its card."
+    order = " Wash tools in between: what holds more allergens comes last. It stays one bowl all the same." if differ else ""
+    return f"From one bowl, in this order: {said}.{order} Box them apart, each with its card."

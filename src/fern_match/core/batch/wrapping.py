@@ -106,9 +106,7 @@ def _sheets(one: WrapReading, pieces: int, box_mm: tuple[float, float, float] | 
     if gives < 1:
         return _told(one, None, f"A piece takes a sheet of {size}: this one is too small.")
     packs = math.ceil(pieces / gives)
-    return _told(
-        one, pieces, f"{pieces} sheets of {size}; one gives {gives}, so {packs} {'is' if packs == 1 else 'are'} to have.", packs
-    )
+    return _told(one, pieces, f"{pieces} sheets of {size}; {gives} come out of one, so {packs} to have.", packs)
 
 
 def _in_packs(one: WrapReading, count: int, said: str) -> WrapLine:
