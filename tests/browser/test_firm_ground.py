@@ -190,9 +190,7 @@ def test_the_kitchen_changes_what_the_batch_says(
     expect(page.get_by_text("your thermometer reads 1.4 °F low")).to_be_visible()
     accessible(page)
     page.goto(address)
-    expect(
-        page.get_by_text("Boil to 233 °F on your thermometer, 226 °F to 239 °F; 244 °F at sea level")
-    ).to_be_visible()
+    expect(page.get_by_text("Boil to 233 °F on your thermometer, 226 °F to 239 °F; 244 °F at sea level")).to_be_visible()
     row = page.get_by_role("row", name="White sugar").first
     expect(row).to_contain_text("cup")
     expect(row).to_contain_text("oz")

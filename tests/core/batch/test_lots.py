@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from tests.bench import PANTRY
-from tests.cooking import INSIDE, STACK, Part, cooked
+from tests.cooking import CORE, INSIDE, STACK, Part, cooked
 
 from fern_match.core.batch import LEFT_OUT, BatchPlan, BatchReading, Lot, cards_of, cautions, read_batch
 from fern_match.core.batch.lots import lot_parts
@@ -253,3 +253,16 @@ def test_a_batch_is_told_by_machine() -> None:
         assert all(abs(one["error_pct"]) < 5 for one in layer["lines"])
     waits = batch_told(VERSION, BatchPlan(id="p", version="v"), READING, read_kitchen(Kitchen()))
     assert (waits["layers"], bool(waits["waits"])) == ([], True)
+
+
+def test_more_crust_is_put_out_than_sticks() -> None:
+    """36 g stick to 24 balls of 1.5 g crust each: 72 g are put out; 30 g are left, so 42 went on, a sixth more than planned."""
+    parts = {"core": Part("peanut-filling", CORE, 10), "crust": Part("whole-nuts", Place.TOPPING, 1.5)}
+    found = cooked(parts, left_on_tools={"crust": "0"}).read.set_out["crust"]
+    assert (found.planned_g, found.out_g, found.used_g) == (pytest.approx(36.0, rel=0.01), pytest.approx(72.0, rel=0.01), None)
+    assert found.words.startswith("Put 72 g out to roll in: 36 g stick.")
+    after = cooked(parts, left_on_tools={"crust": "0"}, left_over={"crust": "30 g"}).read.set_out["crust"]
+    assert after.used_g == pytest.approx(42.0, abs=0.5)
+    assert after.words.startswith("42 g went in, 16")
+    slab = cooked({"base": Part("soft-caramel", STACK, 10), "crust": Part("whole-nuts", Place.TOPPING, 1.5)})
+    assert "crust" not in slab.read.set_out

@@ -12,7 +12,7 @@ from fern_match.core.batch.lots import LotCells, Lots, lots_of, lots_words, read
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
-from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, scaled
+from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, BatchIngredient, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut, read_left_over, set_out
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
@@ -25,6 +25,7 @@ from fern_match.core.measures.pieces import USUAL_PIECES
 from fern_match.core.measures.units import GRAMS_PER_OUNCE
 from fern_match.core.study.reading import StudyReading
 
+MOST_OFF_RATIO = 0.10  # of a layer's two main lines, measured in spoons
 NEEDS_A_SCALE = "No spoon or cup is near it: this line needs a scale."
 
 
@@ -256,5 +257,17 @@ def _with_weights(batch: Batch, out: WeighedOut, without_scale: bool) -> Batch:
             weighed.append(
                 replace(one, weigh_out_g=line.measured_g, weigh_out_oz=ounces, dilution=line.dilution, measured=words, note=note)
             )
-        layers.append(replace(layer, ingredients=tuple(weighed)))
+        layers.append(replace(layer, ingredients=_told_off(tuple(weighed)) if without_scale else tuple(weighed)))
     return replace(batch, layers=tuple(layers))
+
+
+def _told_off(lines: tuple[BatchIngredient, ...]) -> tuple[BatchIngredient, ...]:
+    """Lines as spoons give them: where the two main ones are further from their ratio than a family bears, the one that needs a
+    scale says so."""
+    main = sorted((one for one in lines if one.grams > 0 and not one.unread), key=lambda one: -one.grams)[:2]
+    off = [one.weigh_out_g / one.grams for one in main]
+    if not off or max(off) / min(off) - 1 <= MOST_OFF_RATIO:
+        return lines
+    worse = max(main, key=lambda one: abs(one.weigh_out_g / one.grams - 1))
+    said = f"{worse.weigh_out_g / worse.grams - 1:+.0%} by spoons: this line needs a scale.".replace("-", "−").replace("%", " %")
+    return tuple(replace(one, note=f"{one.note} {said}".strip()) if one is worse else one for one in lines)
