@@ -159,7 +159,7 @@ def adapt(
     except BadRule as error:
         _give_up(str(error))
     with _stdout_kept_clean():
-        told = adapt_told(found, seen.formula, rules, reading, serving)
+        told = adapt_told(found, seen, rules, reading, serving)
     if found.unmet is not None:
         print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
         _give_up(f"{found.unmet.because} Nearest: {found.unmet.nearest or 'none'}.")

@@ -29,6 +29,7 @@ from fern_match.core.adapt import (
     suggested_limits,
 )
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
+from fern_match.core.adapt.judged import judged
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate import Overview, PrintedRow, compared, declared_of, printed_rows, serving_g, slice_of_version
 
@@ -404,7 +405,7 @@ def _proposal_out(one: Proposal, found: Overview, rules: tuple[Rule, ...], opene
         label=_label_out(printed_rows(one.formula, reading)),
         changes=changes_for_the_eater(one, found.formula, pantry),
         process=process_notes(one, found.formula, reading.families, pantry),
-        warnings=warnings(one, found.formula, rules, reading, serving),
+        warnings=(*warnings(one, found.formula, rules, reading, serving), *judged(one, found.version, found.notes, reading)),
         slice=_slice_out(found, one, opened),
     )
 

@@ -4,18 +4,19 @@ from collections.abc import Sequence
 from typing import Any
 
 from fern_match.core.adapt.consequences import changes_for_the_eater, differences, process_notes, warnings
+from fern_match.core.adapt.judged import judged
 from fern_match.core.adapt.propose import Adapted, Proposal
 from fern_match.core.adapt.rules import Rule
-from fern_match.core.formulate import Formula, printed_rows
+from fern_match.core.formulate import Overview, printed_rows
 from fern_match.core.study.reading import StudyReading
 
 
-def adapt_told(found: Adapted, before: Formula, rules: Sequence[Rule], reading: StudyReading, serving_g: float) -> dict[str, Any]:
+def adapt_told(found: Adapted, seen: Overview, rules: Sequence[Rule], reading: StudyReading, serving_g: float) -> dict[str, Any]:
     """Proposals and what follows from each, as JSON values.
 
     Args:
         found: What adapting gave.
-        before: The version that was adapted.
+        seen: The version that was adapted, from all sides.
         rules: That were asked for.
         reading: The study.
         serving_g: What a serving weighs [g].
@@ -23,16 +24,16 @@ def adapt_told(found: Adapted, before: Formula, rules: Sequence[Rule], reading: 
     unmet = found.unmet
     return {
         "breaks": [one.sentence for one in found.breaches],
-        "proposals": [_proposal(one, before, rules, reading, serving_g) for one in found.proposals],
+        "proposals": [_proposal(one, seen, rules, reading, serving_g) for one in found.proposals],
         "left_out": [{"system": one.system, "name": one.name, "because": one.because} for one in found.left_out],
         "unmet": None if unmet is None else {"rule": unmet.rule, "because": unmet.because, "nearest": unmet.nearest},
     }
 
 
 def _proposal(
-    proposal: Proposal, before: Formula, rules: Sequence[Rule], reading: StudyReading, serving_g: float
+    proposal: Proposal, seen: Overview, rules: Sequence[Rule], reading: StudyReading, serving_g: float
 ) -> dict[str, Any]:
-    pantry = reading.pantry
+    pantry, before = reading.pantry, seen.formula
     sides = differences(before, proposal.formula, rules, pantry, serving_g)
     return {
         "name": proposal.name,
@@ -65,7 +66,10 @@ def _proposal(
         ],
         "differences": [*(one.sentence for one in sides if one.sentence), *changes_for_the_eater(proposal, before, pantry)],
         "process": list(process_notes(proposal, before, reading.families, pantry)),
-        "warnings": list(warnings(proposal, before, rules, reading, serving_g)),
+        "warnings": [
+            *warnings(proposal, before, rules, reading, serving_g),
+            *judged(proposal, seen.version, seen.notes, reading),
+        ],
         "doubtful": list(proposal.doubtful),
         "held_back": list(proposal.held_back),
     }

@@ -8,9 +8,8 @@ from fern_match.core.batch.lots import LotMade, traces_in_words
 from fern_match.core.batch.packs import WATER
 from fern_match.core.batch.reading import BatchReading
 from fern_match.core.food.together import allergens_in_words
+from fern_match.core.formulate import KEEPING
 from fern_match.core.study.reading import StudyReading
-
-_KEEPING = "Keeping"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,5 +66,5 @@ def _card(reading: BatchReading, cautions: Sequence[Caution], study: StudyReadin
         if lot is None
         else " ".join(one for one in (allergens_in_words(lot.own), traces_in_words(lot)) if one),
         mind=" ".join(dict.fromkeys((*told, *seen.to_say))),
-        keeping=" ".join(dict.fromkeys(note.sentence for note in seen.notes if note.topic == _KEEPING)),
+        keeping=" ".join(dict.fromkeys(note.sentence for note in seen.notes if note.topic == KEEPING)),
     )

@@ -22,7 +22,7 @@ from fern_match.core.formulate.beginning.start import (
     layers_for,
     version_of_recipe,
 )
-from fern_match.core.formulate.judging.balance import LayerNature
+from fern_match.core.formulate.judging.balance import KEEPING, LayerNature, balance
 from fern_match.core.formulate.judging.cook_end import CookEnd, HeatEnd, WeightEnd, cook_end, weight_words
 from fern_match.core.formulate.judging.handling import shapings, usual_shaping
 from fern_match.core.formulate.judging.notes import Note, Tone
@@ -62,6 +62,7 @@ from fern_match.core.formulate.telling.version_slice import layer_cm3, slice_of_
 
 __all__ = [
     "FAITHFUL",
+    "KEEPING",
     "SMALL_ROLES",
     "TASTED_ROLES",
     "ComparedLine",
@@ -100,6 +101,7 @@ __all__ = [
     "WeightEnd",
     "Within",
     "WouldReplace",
+    "balance",
     "begun_again",
     "by_working_ratios",
     "candidates",

@@ -22,6 +22,7 @@ _DRY = 0.04  # g water per g, below which no syrup phase rules the water activit
 _MOVES_SLOWLY, _NEEDS_A_BARRIER = 0.05, 0.15
 _SWEETER, _MUCH_LACTOSE = 1.35, 0.12
 _SOME_POLYOL, _MUCH_POLYOL = 0.02, 0.1  # of a layer [g/g]: below the one no grain is felt, from the other little else is
+KEEPING = "Keeping"  # topic of the note on water activity
 _BANDS = (
     (0.60, "nothing grows; home-made, airtight and cool, best within 4 to 8 weeks"),
     (0.70, "some yeasts and moulds can grow; airtight and cool, best within 2 to 4 weeks"),
@@ -170,17 +171,25 @@ def _solutes(layer: FormulaLayer, pantry: Pantry) -> dict[str, float]:
 def _activity(
     layer: FormulaLayer, water: float, family: Family | None, pantry: Pantry
 ) -> tuple[float | None, float | None, float | None]:
-    """Water activity with its range: by the models where there is a syrup, else what its kind usually has."""
+    """Water activity with its range: by the models where there is a syrup, else what its kind usually has.
+
+    Where flour, nuts or fibre are more than what is dissolved, they hold the water too, of which the models know nothing. With
+    water in its kind's window it is what its kind has at least, and at most: known sweets say more than the model of a syrup.
+    """
     usual = family.water_activity if family is not None else None
     solutes, water_g = _solutes(layer, pantry), water * layer.finished_g
+    fat = amount_of([layer], Property.FAT, pantry)
+    held = layer.finished_g - water_g - fat - sum(solutes.values())
     found = None
-    if water > _DRY and water_g > 0:
+    if water > _DRY and water_g > 0 and (usual is None or held <= sum(solutes.values())):
         share = doctor_share(solutes)
         grained = family is not None and family.grained
         sucrose = solutes.get("sucrose", 0.0)
         if grained or share < 0.3:
             sucrose = sucrose_in_solution_g(sucrose, water_g, share)
         found = water_activity({**solutes, "sucrose": sucrose}, water_g)
+    if found is not None and family is not None and usual is not None and family.moisture_low <= water <= family.moisture_high:
+        found = min(max(found, usual[0]), usual[1])
     if found is not None:
         return found, max(0.0, found - 0.06), min(1.0, found + 0.06)
     if usual is not None:
@@ -342,7 +351,7 @@ def _keeping(found: Iterable[LayerNature]) -> list[Note]:
     if unknown:
         said = f"How long it keeps is not told: water of {', '.join(unknown)} is not known."
         return [
-            Note(topic="Keeping", sentence=said, help="Keep it as cold and as short as its wettest part wants.", tone=Tone.LOOK)
+            Note(topic=KEEPING, sentence=said, help="Keep it as cold and as short as its wettest part wants.", tone=Tone.LOOK)
         ]
     if not known:
         return []
@@ -351,7 +360,7 @@ def _keeping(found: Iterable[LayerNature]) -> list[Note]:
     band = next(words for limit, words in _BANDS if (wettest.water_activity_high or activity) - 0.03 < limit or limit > 1)
     return [
         Note(
-            topic="Keeping",
+            topic=KEEPING,
             sentence=f"{wettest.name} has the highest water activity, about {wettest.water_activity_low:.2f} to "
             f"{wettest.water_activity_high:.2f}: {band}.",
             help="Estimated. Measure with a meter, and ask a qualified person, before selling it or keeping it long.",
