@@ -198,9 +198,17 @@ def test_a_version_from_a_recipe(client: TestClient, match_id: str) -> None:
     assert made.status_code == 201
     version = made.json()["version"]
     assert version["origin"]["kind"] == "recipe"
+    assert version["recipe"] == RECIPE["text"].strip()
+    batches = client.get(f"/api/matches/{match_id}/batches").json()["batches"]
+    of_it = next(one["id"] for one in batches if one["version"] == version["id"])
+    assert client.get(f"/api/matches/{match_id}/batches/{of_it}").json()["recipe"] == version["recipe"]
+    copied = client.post(f"/api/matches/{match_id}/versions/start", json={"revision": 2, "copy_of": version["id"]})
+    assert copied.status_code == 201, copied.text
+    copy = copied.json()["version"]
+    assert copy["recipe"] == version["recipe"]
     assert len(version["layers"]) == 2
     refused = client.post(
-        f"/api/matches/{match_id}/versions/recipe", json={"revision": 2, "recipe": {"text": "Some unicorn dust"}}
+        f"/api/matches/{match_id}/versions/recipe", json={"revision": 3, "recipe": {"text": "Some unicorn dust"}}
     )
     assert refused.status_code == 409
 
@@ -210,7 +218,7 @@ def test_a_match_from_a_recipe_alone(client: TestClient, worked: Worked) -> None
     made = client.post("/api/matches/from-recipe", json={"recipe": RECIPE, "name": "Slab"}).json()
     versions = client.get(f"/api/matches/{made['id']}/versions").json()
     assert versions["versions"][0]["origin"] == "recipe"
-    assert client.get(f"/api/matches/{made['id']}/estimate").json()["status"] == "not_yet"
+    assert worked("GET", f"/api/matches/{made['id']}/estimate")["status"] == "not_yet"
     view = client.get(f"/api/matches/{made['id']}/versions/recipe").json()
     assert view["pieces"] == 12
     assert view["slice"] is not None

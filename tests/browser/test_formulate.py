@@ -24,6 +24,8 @@ Topping:
 8 oz dark chocolate (55%)
 1 tbsp coconut oil
 flaky salt, to taste
+
+Bake the base until its rim is gold, pour the caramel over it and let it set overnight.
 """
 
 
@@ -102,6 +104,8 @@ def test_a_match_from_a_recipe_alone(clean_page: Page, server: Server, accessibl
     expect(page.get_by_text("the recipe stands in for it")).to_be_visible()
     page.get_by_role("link", name="Batch").click()
     expect(page.get_by_text("24 pieces of")).to_be_visible()
+    page.get_by_text("The recipe as it was").click()
+    expect(page.get_by_text("pour the caramel over it and let it set overnight")).to_be_visible()
 
 
 def test_the_pantry_by_any_name_and_from_a_packet(

@@ -151,6 +151,7 @@ class BatchOut(BaseModel):
     stock_words: str
     cautions: list[Caution]
     notes: Sequence[VersionNote]  # what adapting taught of the version
+    recipe: str  # that the version was taken from, as it was; empty where there was none
 
 
 class BatchIn(ChangeIn):
@@ -281,6 +282,7 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         stock_words=stock_words(reading.stock, batch) if batch is not None else "",
         cautions=[*minded, *reading.today],
         notes=version.notes,
+        recipe=version.recipe,
     )
 
 

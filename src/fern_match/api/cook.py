@@ -86,6 +86,7 @@ class CookOut(BaseModel):
     changes: list[ChangeCellsOut]
     missing: list[str]  # changed steps that the plan no longer has
     notes: Sequence[VersionNote]  # what adapting taught of the version
+    recipe: str  # that the version was taken from, as it was; empty where there was none
     parent: str  # name of the version that this one was made after; empty where there is none
     differences: list[str]  # what it changes at the stove beside that one
 
@@ -311,6 +312,7 @@ def _cook_out(planned: _Planned) -> CookOut:
         changes=changes_out(planned.cook, opened.kitchen),
         missing=list(plan.missing),
         notes=version.notes,
+        recipe=version.recipe,
         parent=planned.parent,
         differences=list(planned.differences),
     )

@@ -189,7 +189,7 @@ def _version(
     pantry: Pantry,
     families: Families,
 ) -> Version:
-    empty = Version(id=key, name=name, origin=Origin(kind=OriginKind.RECIPE))
+    empty = Version(id=key, name=name, origin=Origin(kind=OriginKind.RECIPE), recipe=body.text.strip())
     return version_of_recipe(
         recipe, empty, pieces=pieces, chosen=body.families, layer_ids=layer_ids, pantry=pantry, families=families
     )

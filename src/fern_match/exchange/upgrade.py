@@ -11,7 +11,8 @@ Version 3 to 4: kitchens have gear, packs and what they lack, batches say in wha
 as it is; a program of version 3 says of a newer file that it is newer, and not that something in it is wrong.
 Version 4 to 5: matches have cooks, kitchens say how many cooks, burners, ovens and fridges there are. What version 4 wrote is
 read as it is.
-Version 5 to 6: batches have lots and wrapping, kitchens what pieces are wrapped in, and a file the gear its batches use.
+Version 5 to 6: versions keep the recipe they are from, batches have lots and wrapping, kitchens what pieces are wrapped in, and
+a file the gear that its batches use.
 """
 
 import re
@@ -86,7 +87,7 @@ def _part_from_4(_kind: str, part: Plain) -> Plain:
 
 
 def _part_from_5(_kind: str, part: Plain) -> Plain:
-    """Nothing is written otherwise: there were no lots and no wrapping yet."""
+    """Nothing is written otherwise: there were no lots, no wrapping and no recipe texts yet."""
     return part
 
 

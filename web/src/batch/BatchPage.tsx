@@ -9,6 +9,7 @@ import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
 import { anotherBatch, batchesQuery, batchQuery, deleteBatch, usePlan, withCell } from "./batchApi";
 import { useInHand } from "../versions/inHand";
+import { AsItWas } from "../versions/AsItWas";
 import { Taught } from "../versions/Taught";
 import { Cautions } from "./Cautions";
 import { HowMuch } from "./HowMuch";
@@ -199,6 +200,7 @@ function OneBatch({ batch }: { batch: BatchOut }) {
       )}
       <div className="mt-5">
         <Taught notes={batch.notes} open />
+        <AsItWas recipe={batch.recipe} />
       </div>
     </>
   );

@@ -8,6 +8,7 @@ import { SaveNotice } from "../app/SaveNotice";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
 import { useInHand } from "../versions/inHand";
+import { AsItWas } from "../versions/AsItWas";
 import { Taught } from "../versions/Taught";
 import { beginCook, cookQuery, cooksQuery, deleteCook, scheduleQuery, useCook } from "./cookApi";
 import { Schools } from "./Schools";
@@ -194,6 +195,7 @@ function OneCook({ cook }: { cook: CookOut }) {
         </section>
       )}
       <Taught notes={cook.notes} />
+      <AsItWas recipe={cook.recipe} />
       <div className="grid gap-8 print:block min-[1200px]:grid-cols-[minmax(0,1fr)_300px]">
         <StepsList
           cook={cook}

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { CookOut, CookStep, Doing, Run } from "../api/types";
 import { Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
+import { AsItWas } from "../versions/AsItWas";
 import { Taught } from "../versions/Taught";
 import { cookQuery } from "./cookApi";
 import { DevicePanel } from "./DevicePanel";
@@ -94,6 +95,7 @@ function AtTheStove({ cook, run, desk, matchId }: AtTheStoveProps) {
         <aside className="space-y-5" aria-label="Timers and steps">
           <Timers run={run} gone={gone} log={log} />
           <Taught notes={cook.notes} />
+          <AsItWas recipe={cook.recipe} />
           <Steps run={run} chosen={doing ? keyOf(doing) : null} onLook={look} />
         </aside>
       </div>

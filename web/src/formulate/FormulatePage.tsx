@@ -29,6 +29,7 @@ import { LayerCard, type Change } from "./LayerCard";
 import { MeasurePanel } from "./MeasurePanel";
 import { PrintedPanel } from "./PrintedPanel";
 import { TargetsPanel } from "./TargetsPanel";
+import { AsItWas } from "../versions/AsItWas";
 import { Taught } from "../versions/Taught";
 import { Begin, VersionBar } from "../versions/VersionBar";
 
@@ -230,6 +231,7 @@ function Notices({ view, version, change }: { view: VersionView; version: Versio
     <>
       <Holding view={view} />
       <Taught notes={version.notes} onDrop={(id) => change((old) => withoutNote(old, id))} />
+      <AsItWas recipe={version.recipe} />
       {view.outdated && (
         <div className="mb-3">
           <Notice>{view.outdated}</Notice>

@@ -1691,6 +1691,8 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Notes */
             notes: components["schemas"]["VersionNote"][];
+            /** Recipe */
+            recipe: string;
         };
         /**
          * BatchPlan
@@ -2264,6 +2266,8 @@ export interface components {
             missing: string[];
             /** Notes */
             notes: components["schemas"]["VersionNote"][];
+            /** Recipe */
+            recipe: string;
             /** Parent */
             parent: string;
             /** Differences */
@@ -5624,6 +5628,11 @@ export interface components {
              * @default []
              */
             notes: components["schemas"]["VersionNote"][];
+            /**
+             * Recipe
+             * @default
+             */
+            recipe: string;
         };
         /**
          * VersionIn

@@ -5,7 +5,7 @@ from enum import StrEnum
 from typing import Annotated, ClassVar
 
 from fern_match.core.record import STRICT, Count, Signs, told
-from fern_match.core.record.texts import Cell, Key, Name
+from fern_match.core.record.texts import Cell, Key, Name, Statement
 
 
 class OriginKind(StrEnum):
@@ -139,6 +139,8 @@ class Version:
         "targets", label="{property}", noun="target", value="wanted", default=()
     )
     notes: Annotated[tuple[VersionNote, ...], Count(200)] = told("notes", label="Note", noun="note", value="text", default=())
+    # of a version from a recipe: its title, lines and method as they were pasted
+    recipe: Statement = told("recipe as it was", default="")
 
     def called(self, version_id: str) -> "Version":
         """The same under an id."""
