@@ -263,7 +263,7 @@ TABLES = {
     "families.csv": (97, 21253.654),
     "family_roles.csv": (727, 30568.62),
     "fat_limits.csv": (9, 2.83),
-    "fillings.csv": (12, 51.35),
+    "fillings.csv": (14, 59.45),
     "ganache_windows.csv": (7, 360.0),
     "handling.csv": (32, 1385.5),
     "ingredient_steps.csv": (34, 0.0),

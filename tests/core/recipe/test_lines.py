@@ -1,4 +1,4 @@
-"""Recipe lines of our own, in four sets by different manners: amount, unit and ingredient right, the rest flagged."""
+"""Recipe lines of our own, in six sets by different manners: amount, unit and ingredient right, the rest flagged."""
 
 from pathlib import Path
 
@@ -12,6 +12,7 @@ from fern_match.core.recipe import LineKind, RecipeLine, read_line
 
 LINES = Path(__file__).parent / "lines"
 Case = tuple[str, str, str, str, str]
+SETS = ("worked", "held", "fresh", "fourth", "fifth", "sixth")
 
 
 def cases(name: str) -> list[Case]:
@@ -45,7 +46,7 @@ def is_right(case: Case, line: RecipeLine) -> bool:
     return line.grams == pytest.approx(times(grams), rel=0.05)
 
 
-@pytest.mark.parametrize("name", ["worked", "held", "fresh", "fourth"])
+@pytest.mark.parametrize("name", SETS)
 def test_sets_of_lines(name: str, pantry: Pantry) -> None:
     """Every line of every set: amount, unit and ingredient, or a question where there is one."""
     wrong = [case[1] for case in cases(name) if not is_right(case, read_line(case[1], pantry, measures=Measures(case[0])))]
@@ -53,9 +54,9 @@ def test_sets_of_lines(name: str, pantry: Pantry) -> None:
 
 
 def test_there_are_enough_lines() -> None:
-    """At least 150, across four countries."""
-    every = [case for name in ("worked", "held", "fresh", "fourth") for case in cases(name)]
-    assert len(every) >= 150
+    """At least 300, across four countries."""
+    every = [case for name in SETS for case in cases(name)]
+    assert len(every) >= 300
     assert {case[0] for case in every} == {"US", "UK", "AU", "metric"}
 
 

@@ -17,6 +17,11 @@ from fern_match.core.recipe.quantities import VAGUE, Quantified, container, quan
 
 _LONGEST = 300
 _SURE, _WIDE = 0.8, 0.02  # of an ingredient's confidence; of an amount's range, relative
+_ONE_OF_A_SIZE = re.compile(r"^(\d+) (\d+/\d+-(?:ounce|oz)\b)(?=\.? (?:envelope|packet|package|pkg|sachet))", re.I)
+_DESSERTSPOON = re.compile(r"(?<![\d/])(\d[\d/]*)\s*(?:dsp|dstspn|dessert ?spoon(?:ful)?s?)\b\.?", re.I)
+_SIZED_HOLDER = re.compile(r"\b(?:small|large|medium|big|little) (?=(?:pot|tub|jar|carton|bag|packet|bottle)s?\b)", re.I)
+_STICK_G = 113.4  # of butter, US
+_STICKS = re.compile(r"(?P<count>\d[\d/ ]*?)\s*sticks?\s*(?:\+|plus|and)\s+(?=\d.*\b(?:butter|margarine)\b)", re.I)
 _NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "six": 6}
 _FREE = re.compile(
     r"\b(?:to taste|(?:un)?til [a-z]+|to (?:a )?consistency|for (?:the )?(?:finishing|dusting|sprinkling|topping|rolling|"
@@ -124,7 +129,17 @@ def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | N
 def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> RecipeLine:
     text = re.sub(r"\b(?:good|large|big|generous|small|tiny|heaped|heaping) (?=(?:pinch|knob|handful))", "", line, flags=re.I)
     text = re.sub(r"^(pinch|dash|drop|knob)\b", r"1 \1", _BULLET.sub("", text).strip(), flags=re.I)
-    text = re.sub(r"^(one|two|three|four|six) (?=\d)", lambda found: f"{_NUMBERS[found[1].lower()]} ", text, flags=re.I)
+    text = re.sub(r"^(one|two|three|four|six) (?=\d)", lambda found: f"{_NUMBERS[found[1].lower()]} x ", text, flags=re.I)
+    text = re.sub(r"^(?:half|1/2|½) (?:of )?an? (?=\d)", "0.5 x ", text, flags=re.I)
+    text = _ONE_OF_A_SIZE.sub(r"\1 x \2", text)  # "1 1/4-ounce envelope": one, not one and a quarter
+    text = _DESSERTSPOON.sub(r"\1 x 2 tsp", text)
+    text = _SIZED_HOLDER.sub("", text)
+    text = re.sub(r"\bextra-(?=large\b)", "extra ", text, flags=re.I)
+    sticks = _STICKS.match(text)
+    if sticks is not None:  # "2 sticks plus 2 tbsp butter"
+        rest = text[sticks.end() :]
+        read = _read(f"{sticks['count'].strip()} x {_STICK_G:g} g plus {rest}", pantry, measures, comma)
+        return replace(read, line=line, assumed=(*read.assumed, f"one stick at {_STICK_G:g} g"))
     text = plain_signs(text, comma).replace("''", '"')
     text = re.sub(r"(?<=\d)(?=[A-Za-z])", " ", text).strip(" .") if re.match(r"^\d", text) else text.strip()
     if not re.search(r"\d", text) and _HEADING.match(text):

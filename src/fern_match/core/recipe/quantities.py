@@ -26,10 +26,10 @@ _ABOUT = re.compile(
 )
 _UNIT_WORD = re.compile(r"(?:fl\.? ?oz\b|fluid ounces?\b|[A-Za-z]+|\"|'(?!s\b))\.?", re.I)
 _COUNTRY = re.compile(r"(?:us|american|metric|uk|british|imperial|au|australian)\b ?", re.I)
-_FILLED = re.compile(r"(?:a )?(firmly packed|lightly packed|loosely packed|[a-z]+)\b ?", re.I)
+_FILLED = re.compile(r"(?:a )?(firmly packed|tightly packed|well packed|lightly packed|loosely packed|[a-z]+)\b ?", re.I)
 _CONTAINERS = re.compile(
     r"(cans?|tins?|jars?|bags?|packets?|packs?|packages?|pkts?\.?|pkgs?\.?|boxes|box|bars?|blocks?|tubs?|sachets?|envelopes?|tubes?"
-    r"|cartons?|bottles?|slabs?|sleeves?|tablets?)\b\.? ?(?:of )?",
+    r"|cartons?|bottles?|pots?|punnets?|slabs?|sleeves?|tablets?)\b\.? ?(?:of )?",
     re.I,
 )
 _CUP_WORDS = {"c": "cup", "tbs": "tbsp", "tblsp": "tbsp", "tsps": "tsp", "tbsps": "tbsp", "tb": "tbsp", "ts": "tsp"}
