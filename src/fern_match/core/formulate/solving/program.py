@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import Enum
+from itertools import chain
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
@@ -131,15 +132,14 @@ class Program:
         for variable, value in (fixed or {}).items():
             least[variable] = most[variable] = value
         ends = [(moved or {}).get(limit.id, (limit.low, limit.high)) for limit in self.limits]
-        rows, columns, values = [], [], []
-        for row, limit in enumerate(self.limits):
-            for variable, value in limit.terms.items():
-                rows.append(row)
-                columns.append(variable)
-                values.append(value)
         constraints = []
         if self.limits:
-            matrix = csr_array((values, (rows, columns)), shape=(len(self.limits), count))
+            begins = np.cumsum([0, *(len(limit.terms) for limit in self.limits)])
+            columns = np.fromiter(chain.from_iterable(limit.terms for limit in self.limits), dtype=np.int32, count=begins[-1])
+            values = np.fromiter(
+                chain.from_iterable(limit.terms.values() for limit in self.limits), dtype=float, count=begins[-1]
+            )
+            matrix = csr_array((values, columns, begins), shape=(len(self.limits), count))
             constraints = [LinearConstraint(matrix, [low for low, _ in ends], [high for _, high in ends])]
         found = milp(
             cost,
