@@ -73,6 +73,11 @@ def take() -> None:
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(500)  # bars glide to their place
             page.screenshot(path=HERE / f"{name}.png")
+        page.goto(base + "batch")
+        page.get_by_role("region", name="Lots from this bowl").scroll_into_view_if_needed()
+        page.mouse.wheel(0, 500)
+        page.wait_for_timeout(500)
+        page.screenshot(path=HERE / "batch-lots.png")
         page.goto(URL)
         page.get_by_role("link", name="Lime Quay").click()
         page.wait_for_url("**/study")
