@@ -188,6 +188,20 @@ def test_a_plan_folds_a_lot_s_nuts_into_its_share_and_boxes_lots_apart() -> None
     assert "8 of “Plain” (no dot)" in last
 
 
+def test_a_bowl_is_divided_before_what_not_all_pieces_have() -> None:
+    """Tahini for almond butter in a third of a date caramel: said where they go in, and nowhere else."""
+    lines = {"dates": (6.0, "fruit-solids"), "almond-butter": (2.0, "nut-solids"), "coconut-cream": (1.0, "dairy-liquid")}
+    parts = {"caramel": Part("date-caramel", STACK, lines=lines)}
+    line = next(one.id for one in cooked(parts).read.seen.version.layers[0].ingredients if one.ingredient == "almond-butter")
+    plan = cooked(parts, lots=(Lot(id="a", name="Sesame", pieces="8", instead={f"caramel--{line}": "tahini"}),)).plan
+    told = [step for step in plan.steps if step.words.startswith("Divide it by weight first")]
+    assert [
+        sorted(use.ingredient_id for use in step.uses if use.ingredient_id in {"almond-butter", "tahini"}) for step in told
+    ] == [["almond-butter", "tahini"]]
+    alike = cooked(parts).plan
+    assert not [step for step in alike.steps if "Divide" in step.words]
+
+
 FOIL = Wrap(id="foil", name="Foil", kind=WrapKind.SHEET, length="10 m", width="300 mm", price="4.50", for_food=True)
 BOX = Wrap(id="box", name="Box", kind=WrapKind.BOX, holds="6", pack="4", price="3.20", for_food=True)
 

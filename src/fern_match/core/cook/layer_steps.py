@@ -335,7 +335,15 @@ class _Making:
         elif end_by == "cue":
             cue = self._right_cue()
             said = f"{said} It is done when {cue}." if cue else said
-        return " ".join((said, *self._of_ingredients()))
+        return " ".join(one for one in (self._divided(), said, *self._of_ingredients()) if one)
+
+    def _divided(self) -> str:
+        """Where lots of one bowl part: before what not all of them have."""
+        lots, layer_id = self.bench.read.lots, self.at.layer.layer_id
+        shares = lots.shares if lots is not None else {}
+        apart = [one for one in self.taken[self.row.key] if (layer_id, one.line.line_id) in shares]
+        whole = all((layer_id, one.line_id) in shares for one in self.at.layer.ingredients)
+        return "Divide it by weight first: not all pieces have all of this." if apart and not whole else ""
 
     def _of_ingredients(self) -> tuple[str, ...]:
         """What single ingredients ask for at this step: those that go in, and those in the pan, the oven or the bowl."""
