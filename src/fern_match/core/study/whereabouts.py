@@ -397,7 +397,7 @@ def _loose_slot(
         return None
     slot = _slot(known, ingredient_id, layer, family, None if described == "chocolate" else opened, None)
     if slot is not None and slot.opened is not None and grade(known, slot.role, ingredient_id) is not Grade.LISTED:
-        return slot if not slot.role.optional and not slot.opened.id.startswith("sugar") else None
+        return slot if not slot.role.optional and slot.opened.diet != "sugar-free" else None
     return slot
 
 
