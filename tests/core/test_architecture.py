@@ -293,7 +293,7 @@ TABLES = {
     "solutes.csv": (17, 4992.47),
     "spreads.csv": (38, 3.49),
     "strengths.csv": (5, 11.74),
-    "swaps.csv": (124, 0.0),
+    "swaps.csv": (123, 0.0),
     "sweetener_levels.csv": (4, 34.0),
     "systems.csv": (8, 0.0),
     "tolerances.csv": (13, 328.0),
