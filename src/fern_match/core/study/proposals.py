@@ -130,7 +130,9 @@ def _coat(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, frozenset({closed}))]
     if not _CHOCOLATE_SIGNS & set(loose):
         return []
-    best = min(all_opened_families(known), key=lambda one: misfit(known, one, loose, complete=False) + 0.4 * (one.diet == "vegan"))
+    best = min(
+        all_opened_families(known), key=lambda one: misfit(known, one, loose, complete=False) + 0.4 * (one.diet == "vegan")
+    )
     milky = {"whole-milk-powder", "skimmed-milk-powder", "anhydrous-milk-fat"} & set(loose)
     if best.id == "dark-coat-open" and milky and "cocoa-butter" in loose:
         best = known["milk-coat-open"]
