@@ -59,14 +59,14 @@ export function GearTable({
         <table className="w-full" data-cells>
           <thead>
             <tr className="border-b border-line text-left text-sm text-ink-2">
-              <th className="py-1 font-normal">Name</th>
-              <th className="w-28 py-1 pl-2 font-normal">Inside</th>
+              <th className="py-1 align-bottom font-normal">Name</th>
+              <th className="w-26 py-1 pl-2 align-bottom font-normal min-[1200px]:w-28">Inside</th>
               {CELLS.map(([, title]) => (
-                <th key={title} className="w-24 py-1 pl-2 font-normal">
+                <th key={title} className="w-19 py-1 pl-2 align-bottom font-normal min-[1200px]:w-24">
                   {title}
                 </th>
               ))}
-              <th className="w-20" />
+              <th className="w-16 min-[1200px]:w-20" />
             </tr>
           </thead>
           <tbody>
