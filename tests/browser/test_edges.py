@@ -46,8 +46,8 @@ def test_a_second_estimate_asks_before_it_overwrites(
     page.get_by_role("button", name="Keep both").click()
     expect(page.get_by_role("heading", name="Night Crossing, faithful 2")).to_be_visible()
     page.get_by_role("link", name="Batch").click()
-    expect(page.get_by_role("navigation", name="Batches").get_by_role("button")).to_have_count(2)
     page.get_by_role("navigation", name="Batches").get_by_role("button", name="Faithful 2").click()
+    expect(page.get_by_role("navigation", name="Batches").get_by_role("button")).to_have_count(3)  # of the first, two
     expect(page.get_by_role("heading", name="Night Crossing, faithful 2")).to_be_visible()
     expect(page.get_by_text("The study has changed")).to_have_count(0)
     type_into(page, "Pieces wanted", "6")
