@@ -265,12 +265,12 @@ def import_match(file: Path) -> None:
     brought = _brought(file)
     new = NewTree.of(brought.match, _line(brought.match))
     with _database() as database:
-        with database.writing() as session:
-            made = create(session, new)
+        with database.reading() as session:
             kept = house(session)
         if with_gear(kept.whole, brought.gear, brought.wraps) != kept.whole:
             _house_keeper(database).save(kept.revision, lambda own: with_gear(own, brought.gear, brought.wraps))
-        print(made)
+        with database.writing() as session:
+            print(create(session, new))
 
 
 def _house_keeper(database: Any) -> Any:

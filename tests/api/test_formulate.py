@@ -202,13 +202,17 @@ def test_a_version_from_a_recipe(client: TestClient, match_id: str) -> None:
     batches = client.get(f"/api/matches/{match_id}/batches").json()["batches"]
     of_it = next(one["id"] for one in batches if one["version"] == version["id"])
     assert client.get(f"/api/matches/{match_id}/batches/{of_it}").json()["recipe"] == version["recipe"]
-    copied = client.post(f"/api/matches/{match_id}/versions/start", json={"revision": 2, "copy_of": version["id"]})
+    odd = {**RECIPE, "text": RECIPE["text"].replace("\n", "\r\n", 1) + "\f200\u2009g sugar\x07"}
+    paged = client.post(f"/api/matches/{match_id}/versions/recipe", json={"revision": 2, "recipe": odd})
+    assert paged.status_code == 201, paged.text
+    assert paged.json()["version"]["recipe"] == RECIPE["text"] + "\n200 g sugar"
+    copied = client.post(f"/api/matches/{match_id}/versions/start", json={"revision": 3, "copy_of": version["id"]})
     assert copied.status_code == 201, copied.text
     copy = copied.json()["version"]
     assert copy["recipe"] == version["recipe"]
     assert len(version["layers"]) == 2
     refused = client.post(
-        f"/api/matches/{match_id}/versions/recipe", json={"revision": 3, "recipe": {"text": "Some unicorn dust"}}
+        f"/api/matches/{match_id}/versions/recipe", json={"revision": 4, "recipe": {"text": "Some unicorn dust"}}
     )
     assert refused.status_code == 409
 

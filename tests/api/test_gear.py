@@ -196,6 +196,16 @@ def test_gear_that_is_none_refuses_the_file(client: TestClient, gear: Any) -> No
     assert "Nothing was imported." in answer.text
 
 
+def test_a_kitchen_that_is_full_refuses_the_file_whole(client: TestClient, address: str) -> None:
+    """200 pans are there: a file that brings another leaves no match behind."""
+    exported = client.get(f"{address.removesuffix('/batches')}/export").json()
+    with_gear(client, *({**PAN, "id": f"pan-{number}"} for number in range(200)))
+    before = len(client.get("/api/matches").json()["matches"])
+    answer = client.post("/api/matches/import", json={**exported, "gear": [PAN]})
+    assert answer.status_code == 422, answer.text
+    assert len(client.get("/api/matches").json()["matches"]) == before
+
+
 def test_two_windows_on_wrapping_merge(client: TestClient) -> None:
     """One adds, the other changes a price: both stay."""
     first = with_gear(client, wraps=[BOXES])

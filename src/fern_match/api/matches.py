@@ -95,9 +95,8 @@ def create_match(body: Study, desk: DeskDep) -> MatchKeyOut:
 def import_match(body: RawBody, desk: DeskDep) -> MatchKeyOut:
     """A new match from a match file; all of it or nothing."""
     brought = read_brought(body)
-    made = _kept(brought.match, desk)
-    _take_gear(brought, desk)
-    return made
+    _take_gear(brought, desk)  # first: a kitchen that is full refuses all of it
+    return _kept(brought.match, desk)
 
 
 def _take_gear(brought: Brought, desk: Desk) -> None:

@@ -24,6 +24,7 @@ from fern_match.core.kitchen import KitchenReading
 from fern_match.core.label.rows import Region
 from fern_match.core.match import check_match, first_plan, ingredients_of, match_of_recipe, with_version
 from fern_match.core.measures import Measures
+from fern_match.core.measures.pasted import plain_text
 from fern_match.core.recipe import LineKind, Recipe, RecipeLine, pieces_of, read_asked, usual_measures
 from fern_match.core.record import fresh_id
 from fern_match.core.record.parts import PartKey
@@ -189,7 +190,7 @@ def _version(
     pantry: Pantry,
     families: Families,
 ) -> Version:
-    empty = Version(id=key, name=name, origin=Origin(kind=OriginKind.RECIPE), recipe=body.text.strip())
+    empty = Version(id=key, name=name, origin=Origin(kind=OriginKind.RECIPE), recipe=plain_text(body.text))
     return version_of_recipe(
         recipe, empty, pieces=pieces, chosen=body.families, layer_ids=layer_ids, pantry=pantry, families=families
     )

@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 from tests.bench import PANTRY
 from tests.cooking import CORE, INSIDE, STACK, Part, cooked
 
-from fern_match.core.batch import LEFT_OUT, BatchPlan, BatchReading, Lot, cards_of, cautions, read_batch
-from fern_match.core.batch.lots import lot_parts
+from fern_match.core.batch import LEFT_OUT, BatchPlan, BatchReading, Lot, PlanBy, cards_of, cautions, read_batch
+from fern_match.core.batch.lots import lot_parts, traces_in_words
 from fern_match.core.batch.told import batch_told
 from fern_match.core.batch.wrapping import sheet_for
-from fern_match.core.formulate import Version, VersionIngredient, VersionLayer, overview
-from fern_match.core.kitchen import Kitchen, Wrap, WrapKind, read_kitchen, sheets_of
+from fern_match.core.formulate import OriginKind, Version, VersionIngredient, VersionLayer, overview
+from fern_match.core.kitchen import Gear, GearKind, Kitchen, Wrap, WrapKind, read_kitchen, sheets_of
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer, PieceSize, Place, Study
 
@@ -108,6 +108,26 @@ def test_a_lot_says_what_it_holds_and_what_it_may_hold_traces_of() -> None:
     assert "8 of “Without nuts” (a line across), then 16 of “The others”" in found.lots_words
 
 
+def test_doubts_of_the_others_and_of_the_label_stay() -> None:
+    """Biscuit crumbs of another lot may hold egg: told as a trace; a label's doubt of an adapted version stays with every lot."""
+    crumbs = Lot(id="m", name="Crumbly", pieces="4", instead={"nuts": "plain-biscuit-crumbs"})
+    both = read(WITHOUT, crumbs).lots
+    assert both is not None
+    plain = both.made[0]
+    assert "egg" in [one.allergen for one in both.made[1].own.may]
+    assert {"egg", "gluten"} <= {one.allergen for one in plain.traces}
+    strange = replace(plain, traces_not_known=("Crunch bits",))
+    assert traces_in_words(strange).endswith("Beside Crunch bits, whose allergens are not all known.")
+    study = replace(STUDY, statement="Sugar, cream, hazelnuts, sesame paste. Contains: sesame.")
+    reading = StudyReading(study, PANTRY)
+    adapted = replace(VERSION, origin=replace(VERSION.origin, kind=OriginKind.ADAPTED))
+    seen = overview(adapted, reading)
+    assert "sesame" in [one.allergen for one in seen.allergens.may]
+    found = read_batch(BatchPlan(id="p", version="v", pieces="24", lots=(WITHOUT,)), seen, reading, read_kitchen(Kitchen()))
+    assert found.lots is not None
+    assert all("sesame" in [doubt.allergen for doubt in one.own.may] for one in found.lots.made)
+
+
 def test_another_crust_takes_the_place_of_its_weight() -> None:
     """6 pieces with almonds, 8 without, 10 as ever: 24 g of almonds, 40 g of hazelnuts."""
     found = read(WITHOUT, ALMOND)
@@ -194,12 +214,12 @@ def test_a_bowl_is_divided_before_what_not_all_pieces_have() -> None:
     parts = {"caramel": Part("date-caramel", STACK, lines=lines)}
     line = next(one.id for one in cooked(parts).read.seen.version.layers[0].ingredients if one.ingredient == "almond-butter")
     plan = cooked(parts, lots=(Lot(id="a", name="Sesame", pieces="8", instead={f"caramel--{line}": "tahini"}),)).plan
-    told = [step for step in plan.steps if step.words.startswith("Divide it by weight first")]
+    told = [step for step in plan.steps if "divide it by weight first, 8 of “Sesame”, then 16 of “The others”" in step.words]
     assert [
         sorted(use.ingredient_id for use in step.uses if use.ingredient_id in {"almond-butter", "tahini"}) for step in told
     ] == [["almond-butter", "tahini"]]
     alike = cooked(parts).plan
-    assert not [step for step in alike.steps if "Divide" in step.words]
+    assert not [step for step in alike.steps if "divide it by weight" in step.words]
 
 
 FOIL = Wrap(id="foil", name="Foil", kind=WrapKind.SHEET, length="10 m", width="300 mm", price="4.50", for_food=True)
@@ -249,7 +269,18 @@ def test_a_piece_that_nobody_measured_takes_a_sheet_of_no_known_size() -> None:
     found = read_batch(plan, overview(VERSION, reading), reading, read_kitchen(Kitchen(wraps=(FOIL,)))).wrapping
     assert found is not None
     assert (found.lines[0].count, found.lines[0].packs) == (24, None)
-    assert "measure a piece" in found.lines[0].words
+    assert "where a piece was measured" in found.lines[0].words
+
+
+def test_a_piece_that_is_cut_otherwise_takes_a_sheet_of_no_known_size() -> None:
+    """In a pan, cut as long as was typed: the measured piece says nothing of its sheet."""
+    pan = Gear(id="pan", name="Pan", kind=GearKind.PAN, length="200", width="200", depth="50")
+    kitchen = read_kitchen(Kitchen(wraps=(FOIL,), gear=(pan,)))
+    plan = BatchPlan(id="p", version="v", by=PlanBy.PAN, gear="pan", cut_length="30 mm", cut_width="20 mm", wrapped_in=("foil",))
+    found = read_batch(plan, overview(VERSION, READING), READING, kitchen).wrapping
+    assert found is not None
+    assert (found.lines[0].count or 0) > 0
+    assert (found.lines[0].packs, "where a piece was measured" in found.lines[0].words) == (None, True)
 
 
 def test_a_batch_is_told_by_machine() -> None:

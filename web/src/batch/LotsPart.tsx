@@ -63,13 +63,23 @@ export function LotsPart({ batch, plan, change }: LotsPartProps) {
               <li className="py-2">
                 <span className="font-semibold">{rest.name}</span>: {rest.pieces} pieces of{" "}
                 {figure(rest.piece_g, 1)} g. <span className="text-sm text-ink-2">{rest.allergens}</span>
-                {rest.traces && <Notice>{rest.traces}</Notice>}
+                {rest.traces && <Traces words={rest.traces} />}
               </li>
             )}
           </ul>
         </>
       )}
     </section>
+  );
+}
+
+function Traces({ words }: { words: string }) {
+  return (
+    <div className="mt-1 max-w-3xl">
+      <Notice tone="berry">
+        <strong>Traces.</strong> {words}
+      </Notice>
+    </div>
   );
 }
 
@@ -126,11 +136,7 @@ function LotRow({ lot, number, batch, onEdit, onRemove }: LotRowProps) {
             {made.mark && <span className="hidden print:inline"> ({made.mark})</span>}. {made.words}
           </p>
           {made.allergens && <p className="text-sm text-ink-2">{made.allergens}</p>}
-          {made.traces && (
-            <Notice tone="berry">
-              <strong>Traces.</strong> {made.traces}
-            </Notice>
-          )}
+          {made.traces && <Traces words={made.traces} />}
         </div>
       )}
     </li>

@@ -9,7 +9,7 @@ from fern_match.core.batch.card import Card, cards_of
 from fern_match.core.batch.cautions import Caution, cautions
 from fern_match.core.batch.coats import Tempering, coat_words, tempering
 from fern_match.core.batch.cues import ERROR, cue_for, kind_of_boil
-from fern_match.core.batch.lots import LotMade, Lots, lot_parts, traces_in_words
+from fern_match.core.batch.lots import LotMade, Lots, in_turn, lot_parts, traces_in_words
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
 from fern_match.core.batch.plan import LEFT_OUT, BatchPlan, Keeps, Lot, PlanBy
 from fern_match.core.batch.portion import CavityPart, CavityPlan, CutPlan, NoPortion, Piece, Portions, pieces_words
@@ -72,6 +72,7 @@ __all__ = [
     "coat_words",
     "cue_for",
     "fitting_gear",
+    "in_turn",
     "kind_of_boil",
     "lot_parts",
     "off_g",

@@ -40,7 +40,8 @@ class LotMade:
     pieces: int
     piece_g: float
     own: Allergens  # of what is in it
-    traces: tuple[MayHold, ...]  # of what the other lots bring into the bowl: who holds it
+    traces: tuple[MayHold, ...]  # of what the other lots bring into the bowl, or may: who holds it
+    traces_not_known: tuple[str, ...]  # foods of the other lots whose allergens nobody knows
     words: str  # what is otherwise, and what it weighs
     broken: tuple[str, ...]  # what of its version's rules such a piece breaks
     seen: Overview
@@ -214,12 +215,15 @@ def _made(
 ) -> LotMade:
     own = _allergens(view, seen, reading.pantry)
     beside: dict[str, list[str]] = {}
+    strange: dict[str, None] = {}
     for other, _, there in among:
         if other is lot:
             continue
-        for one in _allergens(there, seen, reading.pantry).holds:
+        held = _allergens(there, seen, reading.pantry)
+        for one in (*held.holds, *(doubt.allergen for doubt in held.may)):
             if one not in own.holds:
                 beside.setdefault(one, []).append(_named(other))
+        strange |= dict.fromkeys(one for one in held.not_known if one not in own.not_known)
     traces = tuple(MayHold(key, tuple(who)) for key, who in sorted(beside.items()))
     broken = [said for rule in holding(view.version, view.formula, reading) for said in rule.broken] if lot is not None else []
     return LotMade(
@@ -230,6 +234,7 @@ def _made(
         piece_g=view.formula.piece_g,
         own=own,
         traces=traces,
+        traces_not_known=tuple(strange),
         words=_words(lot, view, seen, reading.pantry),
         broken=tuple(dict.fromkeys(broken)),
         seen=view,
@@ -240,11 +245,13 @@ def _allergens(view: Overview, seen: Overview, pantry: Pantry) -> Allergens:
     """What a piece of a lot holds: its own lines, and what the version's label declares beyond its lines."""
     own, whole = (allergens_of(_foods(one.formula, pantry)) for one in (view, seen))
     beyond = [one for one in seen.allergens.holds if one not in whole.holds]
+    known = {one.allergen for one in whole.may}
+    doubts = [one for one in seen.allergens.may if one.allergen not in known and one.allergen not in own.holds]
     return replace(
         own,
         holds=tuple(sorted({*own.holds, *beyond})),
         not_known=tuple(dict.fromkeys((*own.not_known, *(one for one in view.allergens.not_known if one not in own.not_known)))),
-        may=tuple(one for one in own.may if one.allergen not in beyond),
+        may=tuple(one for one in (*own.may, *doubts) if one.allergen not in beyond),
     )
 
 
@@ -319,10 +326,14 @@ def traces_in_words(lot: LotMade) -> str:
     Args:
         lot: Of a batch.
     """
-    if not lot.traces:
-        return ""
-    what = listed([one.allergen for one in lot.traces])
-    return f"From one bowl and bench with pieces that hold {what}: it may hold traces. Not for those who must avoid {what}."
+    what = listed([one.allergen for one in lot.traces]) if lot.traces else ""
+    said = [
+        f"From one bowl and bench with pieces that hold {what}: it may hold traces. Not for those who must avoid {what}."
+        if what
+        else "",
+        f"Beside {listed(lot.traces_not_known)}, whose allergens are not all known." if lot.traces_not_known else "",
+    ]
+    return " ".join(one for one in said if one)
 
 
 def lots_words(lots: Lots) -> str:
@@ -333,8 +344,16 @@ def lots_words(lots: Lots) -> str:
     """
     if not lots.made:
         return ""
-    fewest_first = sorted(lots.made, key=lambda one: (len(one.own.holds), one.id == ""))
-    said = ", then ".join(f"{one.pieces} of “{one.name}”{f' ({one.mark})' if one.mark else ''}" for one in fewest_first)
     differ = len({one.own.holds for one in lots.made}) > 1
     order = " Wash tools in between: what holds more allergens comes last. It stays one bowl all the same." if differ else ""
-    return f"From one bowl, in this order: {said}.{order} Box them apart, each with its card."
+    return f"From one bowl, in this order: {in_turn(lots)}.{order} Box them apart, each with its card."
+
+
+def in_turn(lots: Lots) -> str:
+    """The lots in the order in which they are made, that with the fewest allergens first, each with its mark.
+
+    Args:
+        lots: How the pieces are made.
+    """
+    fewest_first = sorted(lots.made, key=lambda one: (len(one.own.holds), one.id == ""))
+    return ", then ".join(f"{one.pieces} of “{one.name}”{f' ({one.mark})' if one.mark else ''}" for one in fewest_first)

@@ -155,7 +155,10 @@ def _wrapped(
         return None
     chosen = [one for one in kitchen.wraps if one.wrap.id in plan.wrapped_in]
     pans = portions.cut.pans if portions.cut is not None else 1
-    return wrapping_of(chosen, portions.pieces, lots, pans, reading.size.box_mm)
+    as_measured = portions.cavity is None and all(abs(one - 1) <= SAME for one in portions.factors.values())
+    own_cut = bool(plan.cut_length.strip() or plan.cut_width.strip()) and portions.cut is not None
+    box = reading.size.box_mm if as_measured and not own_cut else None
+    return wrapping_of(chosen, portions.pieces, lots, pans, box)
 
 
 def as_it_comes_out(seen: Overview, portions: Portions, reading: StudyReading) -> Overview:

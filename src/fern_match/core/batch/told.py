@@ -44,6 +44,7 @@ def batch_told(version: Version, plan: BatchPlan, reading: StudyReading, kitchen
                 "piece_g": one.piece_g,
                 "allergens": list(one.own.holds),
                 "traces": [doubt.allergen for doubt in one.traces],
+                "traces_not_known": list(one.traces_not_known),
                 "broken": list(one.broken),
             }
             for one in (read.lots.made if read.lots is not None else ())

@@ -97,7 +97,7 @@ def _line(one: WrapReading, made: Sequence[int], pans: int, box_mm: tuple[float,
 
 def _sheets(one: WrapReading, pieces: int, box_mm: tuple[float, float, float] | None) -> WrapLine:
     if box_mm is None:
-        return _told(one, pieces, "One sheet a piece; measure a piece in Study, and its size follows.")
+        return _told(one, pieces, "One sheet a piece; its size follows where a piece was measured and is made as large as that.")
     sheet, along, across = sheet_for(box_mm), one.length.value, one.width.value
     size = f"{sheet[0]:.0f} × {sheet[1]:.0f} mm"
     if along is None or across is None:

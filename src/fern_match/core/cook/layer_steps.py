@@ -9,7 +9,7 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for, own_end_words
+from fern_match.core.batch import BatchIngredient, BatchLayer, HeatHere, WeightHere, cue_for, in_turn, own_end_words
 from fern_match.core.cook.boils import boil_of, minutes_of
 from fern_match.core.cook.cues import boil_cues, stage_cues
 from fern_match.core.cook.lines import Taken, matches, shared_out
@@ -340,10 +340,14 @@ class _Making:
     def _divided(self) -> str:
         """Where lots of one bowl part: before what not all of them have."""
         lots, layer_id = self.bench.read.lots, self.at.layer.layer_id
-        shares = lots.shares if lots is not None else {}
+        if lots is None or not lots.made:
+            return ""
+        shares = lots.shares
         apart = [one for one in self.taken[self.row.key] if (layer_id, one.line.line_id) in shares]
         whole = all((layer_id, one.line_id) in shares for one in self.at.layer.ingredients)
-        return "Divide it by weight first: not all pieces have all of this." if apart and not whole else ""
+        if not apart or whole:
+            return ""
+        return f"Not all pieces have all of this: divide it by weight first, {in_turn(lots)}, tools washed in between."
 
     def _of_ingredients(self) -> tuple[str, ...]:
         """What single ingredients ask for at this step: those that go in, and those in the pan, the oven or the bowl."""

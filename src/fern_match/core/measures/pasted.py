@@ -22,3 +22,14 @@ def tamed(text: str, longest: int) -> str:
     text = _EMPTY_LINES.sub("\n\n", text)
     text = _DIGITS.sub(r"\1", text)
     return _MARKS.sub(lambda run: run[1] * 8, text)
+
+
+def plain_text(text: str) -> str:
+    """A text as it can be kept: line ends alike, without signs that are no letters and no blanks, such as page breaks.
+
+    Args:
+        text: As pasted.
+    """
+    alike = text.replace("\r\n", "\n").replace("\r", "\n").replace("\f", "\n").replace("\v", "\n")
+    spaced = (" " if one.isspace() and one not in "\n\t" else one for one in alike)
+    return "".join(one for one in spaced if one in "\n\t" or one.isprintable()).strip()
