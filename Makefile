@@ -58,11 +58,11 @@ browser:
 
 test: setup browser build check
 	@cd web && npm run --silent test
-	@$(PY) -m pytest -n 3
+	@OPENBLAS_NUM_THREADS=1 OMP_NUM_THREADS=1 $(PY) -m pytest -n 2
 
 # The same tests with many more and fresh examples, and 300 kills: before a release, not at each commit.
 campaign: setup build browser
-	@FERN_MATCH_CAMPAIGN=1 FERN_MATCH_KILLS=300 $(PY) -m pytest -n 3
+	@FERN_MATCH_CAMPAIGN=1 FERN_MATCH_KILLS=300 OPENBLAS_NUM_THREADS=1 OMP_NUM_THREADS=1 $(PY) -m pytest -n 2
 
 # One thread for array work: the figures are of one core, and two estimates run beside each other.
 bench: setup

@@ -1,7 +1,7 @@
 """Accuracy and coverage of the estimator on made-up pieces with known truth, through the product's own door.
 
 Run with `make bench`, or `python benchmarks/accuracy.py [set ...] [none|two|all] [held] [-v] [id]`. Sets: bench, bars,
-pieces, own.
+pieces, own, and fifth and sixth (each looked at once).
 Each set is printed twice, as read and with every place given from the truth, so that one sees which half a change moves; with it
 the share of pieces whose truth cannot be expressed at all. Half of bars and pieces is held back: `held` looks at it, at the end.
 """
@@ -18,7 +18,7 @@ from bars import given_study_of, half, pieces_of, study_of
 
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.estimate.problem import WATER, build_problem
-from fern_match.core.estimate.result import Fit
+from fern_match.core.estimate.result import Fit, SumPart
 from fern_match.core.food import standard_pantry
 from fern_match.core.study.reading import StudyReading
 
@@ -35,6 +35,7 @@ class Score:
     layer_error: list[float] = field(default_factory=list)  # g per 100 g
     layer_hit: list[bool] = field(default_factory=list)
     ingredient_hit: list[bool] = field(default_factory=list)
+    told_hit: list[bool] = field(default_factory=list)  # held, or in a sum that is told and held
     seconds: list[float] = field(default_factory=list)
     faulty: int = 0  # whose truth cannot be expressed
     fights: int = 0  # of which the page says that they do not fit
@@ -42,7 +43,7 @@ class Score:
 
     def add(self, other: "Score") -> None:
         """Takes another score in."""
-        for name in ("layer_error", "layer_hit", "ingredient_hit", "seconds"):
+        for name in ("layer_error", "layer_hit", "ingredient_hit", "told_hit", "seconds"):
             getattr(self, name).extend(getattr(other, name))
         self.faulty += other.faulty
         self.fights += other.fights
@@ -53,7 +54,8 @@ class Score:
         pieces = len(self.seconds)
         return (
             f"{title}: layer error {np.mean(self.layer_error):.2f} g per 100 g, 90 % ranges hold "
-            f"{100 * np.mean(self.layer_hit):.0f} % of layers and {100 * np.mean(self.ingredient_hit):.0f} % of ingredients; "
+            f"{100 * np.mean(self.layer_hit):.0f} % of layers and {100 * np.mean(self.ingredient_hit):.0f} % of ingredients, "
+            f"{100 * np.mean(self.told_hit):.0f} with sums as told; "
             f"truth not expressible {100 * self.faulty / pieces:.0f} %, said not to fit {100 * self.fights / pieces:.0f} %, "
             f"far off unsaid {self.lies}; {1000 * np.median(self.seconds):.0f} ms median, {1000 * max(self.seconds):.0f} most, "
             f"{pieces} pieces"
@@ -91,11 +93,23 @@ def scored_study(bar: dict[str, Any], reading: StudyReading, result: Estimate) -
         for ingredient, grams in truth["ingredients_g"].items():
             if ingredient != WATER and grams / piece >= _SHOWN_INGREDIENT_G / 100:
                 ranges = found.get(ingredient, [])
-                score.ingredient_hit.append(bool(ranges) and sum(r.low for r in ranges) <= grams <= sum(r.high for r in ranges))
+                own = bool(ranges) and sum(r.low for r in ranges) <= grams <= sum(r.high for r in ranges)
+                score.ingredient_hit.append(own)
+                score.told_hit.append(own or _in_a_sum_that_holds(bar, result, truth["layer"], ingredient))
         shares.append(f"{layer.name} {best:.1f} ({low:.1f}-{high:.1f}) is {share:.1f}")
     score.fights = int(result.fit is Fit.FIGHTS)
     score.lies = int(far and result.fit is not Fit.FIGHTS)
     return score, f"{result.fit}  " + "  ".join(shares)
+
+
+def _in_a_sum_that_holds(bar: dict[str, Any], result: Estimate, layer_id: str, ingredient: str) -> bool:
+    """Whether an ingredient is told in a sum, and the sum's range holds the sum of the truth."""
+    truth = {one["layer"]: one["ingredients_g"] for one in bar["truth"]["layers"]}
+    for told in result.sums:
+        if SumPart(layer_id, ingredient) in told.parts:
+            total = sum(truth.get(one.layer_id, {}).get(one.ingredient_id, 0.0) for one in told.parts)
+            return bool(told.grams.low <= total <= told.grams.high)
+    return False
 
 
 def faults(reading: StudyReading, bar: dict[str, Any]) -> list[str]:
@@ -139,8 +153,8 @@ def main(arguments: Iterable[str]) -> None:
     words = list(arguments)
     held = "held" in words
     chosen = {word for word in words if "-0" in word or "-1" in word}
-    for name in [word for word in words if word in SETS] or SETS:
-        bars = pieces_of(name) if name in {"bench", "own"} else half(pieces_of(name), held=held)
+    for name in [word for word in words if word in {*SETS, "fifth", "sixth"}] or SETS:
+        bars = pieces_of(name) if name in {"bench", "own", "fifth", "sixth"} else half(pieces_of(name), held=held)
         bars = [bar for bar in bars if not chosen or bar["id"] in chosen]
         for weighed in [word for word in words if word in {"none", "two", "all"}] or ["none", "two", "all"]:
             for given in (False, True):

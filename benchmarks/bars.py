@@ -6,7 +6,9 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from fifth_hand import fifth_pieces
 from own_pieces import own_pieces
+from sixth_hand import sixth_pieces
 
 from fern_match.core.food import standard_pantry
 from fern_match.core.label.rows import Basis, Region, RowId
@@ -55,6 +57,10 @@ def pieces_of(name: str) -> list[dict[str, Any]]:
     """All pieces of a set."""
     if name == "own":
         return own_pieces()
+    if name == "fifth":
+        return fifth_pieces()
+    if name == "sixth":
+        return sixth_pieces()
     return list(json.loads((DATA / FILES[name]).read_text())["bars"])
 
 

@@ -448,10 +448,11 @@ PIECES: tuple[tuple[Any, ...], ...] = (
 
 def own_pieces() -> list[dict[str, Any]]:
     """The pieces in the shape of the other sets."""
-    return [_piece(*one) for one in PIECES]
+    return [made_up(*one) for one in PIECES]
 
 
-def _piece(name: str, region: str, net: str, pieces: int, layers: Any, statement: str) -> dict[str, Any]:
+def made_up(name: str, region: str, net: str, pieces: int, layers: Any, statement: str) -> dict[str, Any]:
+    """A piece of known truth in the shape of the other sets, its label made from lots that differ from the table."""
     pantry = standard_pantry()
     rng = np.random.default_rng(zlib.crc32(name.encode()))
     foods = sorted({food for layer in layers for food in layer[5]})

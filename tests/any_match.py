@@ -29,6 +29,7 @@ from fern_match.core.study.record import (
     Thickness,
     Whereabouts,
 )
+from fern_match.core.trials.record import Day, FaultSeen, Kept, OwnSense, Serving, Sheet, Tasting, Trial, Whose
 
 _LAYERS = (
     Layer(id="coat", name="Dark coat", family="dark-coat", place=Place.COAT),
@@ -142,6 +143,33 @@ def versions(draw: st.DrawFn, version_id: str) -> Version:
 
 
 @st.composite
+def trials(draw: st.DrawFn, trial_id: str, batch_id: str) -> Trial:
+    """Any small trial of a batch."""
+    reached = st.sampled_from(["caramel--end_heat", "coat--foil_dull", "--room", "gone--no-clue"])
+    marks = st.dictionaries(st.sampled_from(["sweet", "snap", "own"]), TEXTS, max_size=2)
+    serving = Serving(id="s", codes=("123", "456", "789"), pieces=(Whose.COPY, Whose.ORIGINAL, Whose.COPY), answer=draw(_MAYBE))
+    return Trial(
+        id=trial_id,
+        batch=batch_id,
+        name=draw(_MAYBE),
+        made=draw(_MAYBE),
+        weighed=draw(st.dictionaries(st.one_of(st.just("piece"), _IDS), TEXTS, max_size=2)),
+        thick=draw(st.dictionaries(_IDS, TEXTS, max_size=1)),
+        reached=draw(st.dictionaries(reached, TEXTS, max_size=2)),
+        went_in=draw(st.dictionaries(st.just("caramel--one"), TEXTS, max_size=1)),
+        left=draw(st.dictionaries(_IDS, TEXTS, max_size=1)),
+        faults=tuple(
+            FaultSeen(id=key, fault=draw(st.sampled_from(["caramel-runny", "no-such-fault"])), layer=draw(_MAYBE))
+            for key in draw(st.lists(st.sampled_from(["f", "g"]), unique=True, max_size=2))
+        ),
+        sheets=(Sheet(id="s", original=draw(marks), copy=draw(marks), words=draw(_MAYBE)),) if draw(st.booleans()) else (),
+        senses=(OwnSense(id="own", name=draw(_MAYBE)),) if draw(st.booleans()) else (),
+        tastings=(Tasting(id="t", servings=(serving,)),) if draw(st.booleans()) else (),
+        days=(Day(id="d", days=draw(_MAYBE), kept=draw(st.sampled_from(list(Kept)))),) if draw(st.booleans()) else (),
+    )
+
+
+@st.composite
 def matches(draw: st.DrawFn) -> Match:
     """Any small match."""
     kept = [draw(versions(key)) for key in draw(st.lists(st.sampled_from(["v", "w"]), unique=True, max_size=2))]
@@ -157,4 +185,5 @@ def matches(draw: st.DrawFn) -> Match:
         if draw(st.booleans())
     ]
     pinned = tuple(standard_pantry()[key] for key in draw(st.lists(_FOODS, unique=True, max_size=2)))
-    return Match(study=draw(studies()), versions=tuple(kept), batches=tuple(plans), pinned=pinned)
+    tried = tuple(draw(trials(f"trial-{plan.id}", plan.id)) for plan in plans if draw(st.booleans()))
+    return Match(study=draw(studies()), versions=tuple(kept), batches=tuple(plans), trials=tried, pinned=pinned)

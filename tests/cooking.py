@@ -73,7 +73,7 @@ def cooked(
         ),
     )
     reading = StudyReading(study, PANTRY, FAMILIES)
-    version = Version(id="v", name="V", layers=tuple(_layer(key, one) for key, one in parts.items()))
+    version = Version(id="v", name="V", layers=tuple(layer_of(key, one) for key, one in parts.items()))
     plan = BatchPlan(id="b", version="v", **{"pieces": "24", **batch})  # type: ignore[arg-type]
     read_in = read_kitchen(kitchen or Kitchen())
     read = read_batch(plan, overview(version, reading), reading, read_in)
@@ -81,7 +81,8 @@ def cooked(
     return Cooked(plan_of(cook, read, reading, read_in), read, reading)
 
 
-def _layer(key: str, part: Part) -> VersionLayer:
+def layer_of(key: str, part: Part) -> VersionLayer:
+    """One layer of a test's piece."""
     if part.lines is None:
         return layer_of_family(FAMILIES[part.family], part.grams, key, key.capitalize(), PANTRY)
     lines = tuple(

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -45,6 +46,21 @@ def test_estimate_prints_json(file: Path) -> None:
     assert coat["ingredients"][0]["grams"]["best"] > 0
     assert {"row", "printed", "computed", "declared"} <= found["label"][0].keys()
     assert {"id", "seen", "expected_low", "tension"} <= found["evidence"][0].keys()
+    assert found["read_anew"] is None
+
+
+def test_an_estimate_is_of_the_reading_that_settles_all(tmp_path: Path, demo_study: Study) -> None:
+    """A date caramel told as a marshmallow, and the command says so."""
+    layers = tuple(replace(one, family="marshmallow") if one.id == "caramel" else one for one in demo_study.layers)
+    path = tmp_path / "misread.json"
+    path.write_text(written_match_file(Match(study=replace(demo_study, layers=layers))))
+    found = json.loads(run.invoke(app, ["estimate", str(path)]).stdout)
+    assert found["fit"] == "fits"
+    assert found["read_anew"] == {
+        "title": "Take Date caramel for date caramel, not marshmallow on gelatine",
+        "outcome": "everything fits",
+    }
+    assert {one["layer_id"]: one["family"] for one in found["layers"]}["caramel"] == "date-caramel"
 
 
 def test_formulate_prints_json(file: Path) -> None:
@@ -68,13 +84,14 @@ def test_formulate_prints_json(file: Path) -> None:
 
 
 def test_adapt_prints_proposals(file: Path) -> None:
-    """Whole versions under a rule, each line with what it stands in for; nothing of animal origin and nothing in doubt."""
+    """Versions under a rule, each line with what it stands in for; nothing of animal origin; what is in doubt is named."""
     result = run.invoke(app, ["adapt", str(file), "--rule", "vegan"])
     assert result.exit_code == 0
     found = json.loads(result.stdout)
     assert found["unmet"] is None
     assert any("depends on its maker" in sentence for sentence in found["breaks"])
     assert len({one["system"] for one in found["proposals"]}) >= 2
+    assert any(not one["doubtful"] for one in found["proposals"])
     pantry = standard_pantry()
     for one in found["proposals"]:
         assert one.keys() >= {"name", "system", "layers", "properties", "label", "differences", "process", "warnings", "doubtful"}
@@ -82,7 +99,9 @@ def test_adapt_prints_proposals(file: Path) -> None:
         for layer in one["layers"]:
             added = sum(line["grams"] for line in layer["ingredients"])
             assert added - layer["water_lost_g"] == pytest.approx(layer["finished_g"], abs=1e-4)
-            assert all(vegan_in(pantry[line["ingredient_id"]], Region.EU) == "yes" for line in layer["ingredients"])
+            judged = {line["ingredient_id"]: vegan_in(pantry[line["ingredient_id"]], Region.EU) for line in layer["ingredients"]}
+            assert "no" not in judged.values()
+            assert all(name in one["doubtful"] for name, verdict in judged.items() if verdict != "yes")
             assert {"ingredient_id", "name", "grams", "instead_of", "swap"} == layer["ingredients"][0].keys()
 
 

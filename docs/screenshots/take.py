@@ -26,6 +26,8 @@ VIEWS = {
     "adapt": "adapt?rule=vegan",
     "batch": "batch?batch=framed",
     "cook": "cook",
+    "trials": "trials",
+    "trials-wrong": "trials?part=wrong",
     "kitchen": "kitchen",
     "pantry": "pantry",
 }

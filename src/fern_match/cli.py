@@ -1,4 +1,4 @@
-"""The command line: serve, estimate, measure-next, formulate, adapt, plan, statement, recipe, export, import, backups, schema."""
+"""The command line: serve, and each step of the way on a match file; statement, recipe, export, import, backups, schema."""
 
 import ctypes
 import json
@@ -18,6 +18,7 @@ from fern_match.api.settings import Settings
 from fern_match.core.batch import BatchPlan, batch_of, pieces_of
 from fern_match.core.errors import CoreError
 from fern_match.core.estimate import Estimate, estimate
+from fern_match.core.estimate.causes import read_by_evidence
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
@@ -40,12 +41,16 @@ app = typer.Typer(no_args_is_help=True, add_completion=False, help="From a label
 
 @app.command("estimate")
 def estimate_file(file: Annotated[Path, typer.Argument(help="A match file (JSON).")]) -> None:
-    """Reads a match file and prints its estimate as JSON; 2 as exit status when there is too little or the file is broken."""
+    """Reads a match file and prints its estimate as JSON; 2 as exit status when there is too little or the file is broken.
+
+    Where the study does not fit and one other reading of it settles all, the estimate is of that, and says so.
+    """
     match = _read(file)
-    found = estimate(StudyReading(match.study, standard_pantry().with_pinned(match.pinned)))
+    found, cause = read_by_evidence(StudyReading(match.study, standard_pantry().with_pinned(match.pinned)))
     if not isinstance(found, Estimate):
         _give_up(" ".join(found.sentences))
-    print(json.dumps(_plain(asdict(found)), indent=2, ensure_ascii=False))
+    anew = cause and {"title": cause.title, "outcome": cause.outcome}
+    print(json.dumps(_plain({**asdict(found), "read_anew": anew}), indent=2, ensure_ascii=False))
 
 
 @app.command("measure-next")
@@ -110,6 +115,35 @@ def print_batch(
         told = batch_told(brought.match.version(chosen.version), chosen, reading, kitchen)
     if not told["layers"]:
         _give_up(str(told["waits"]))
+    print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
+
+
+@app.command("trial")
+def print_trial(
+    file: Annotated[Path, typer.Argument(help="A match file (JSON); it carries logs and trials.")],
+    trial: Annotated[str | None, typer.Option(help="A trial's id; the last one without.")] = None,
+) -> None:
+    """Reads a match file and prints a trial as JSON: closeness with its doubt, causes, the proposed change."""
+    from fern_match.core.trials import looked_at, prepared, tried
+    from fern_match.core.trials.told import trial_told
+
+    brought = _brought(file)
+    match = brought.match
+    chosen = next((one for one in reversed(match.trials) if one.id == trial or trial is None), None)
+    if chosen is None:
+        known = ", ".join(one.id for one in match.trials) or "none yet"
+        _give_up(f"{file} holds no trial “{trial}”. It holds: {known}." if trial else f"{file} holds no trial yet.")
+    reading = StudyReading(match.study, standard_pantry().with_pinned(match.pinned))
+    kitchen = read_kitchen(Kitchen(gear=brought.gear, wraps=brought.wraps))
+    batch = next(one for one in match.batches if one.id == chosen.batch)
+    cook = next((one for one in match.cooks if one.id == chosen.cook), None)
+    version = match.version(batch.version)
+    with _stdout_kept_clean():
+        found = estimate(reading)
+        made = prepared(version, batch, cook, reading, kitchen)
+        of = tried(chosen, made, cook.log if cook is not None else (), reading, kitchen)
+        looked = looked_at(of, made.seen, found if isinstance(found, Estimate) else None)
+        told = trial_told(looked, [one.id for one in match.versions])
     print(json.dumps(_plain(told), indent=2, ensure_ascii=False))
 
 
@@ -250,10 +284,13 @@ def _taken(host: str, port: int) -> str:
 @app.command("export")
 def export_match(match_id: str) -> None:
     """Prints a match of the database as a match file."""
+    from fern_match.store.cook_log import with_logs
+    from fern_match.store.images import with_images
     from fern_match.store.trees import house, load
 
     with _database() as database, database.reading() as session:
-        match, kitchen = load(session, match_id, Match).whole, house(session).whole.kitchen
+        match = with_images(session, match_id, with_logs(session, match_id, load(session, match_id, Match).whole))
+        kitchen = house(session).whole.kitchen
     print(written_match_file(match, kitchen), end="")
 
 
@@ -296,7 +333,7 @@ def backup(file: Path) -> None:
     if file.exists():
         _give_up(f"{file} is there already, and a backup writes over nothing. Name another.")
     with _database() as database, database.reading() as session:
-        house, matches = everything(session)
+        house, matches = everything(session, images=True)
     file.write_text(written_backup(house, matches), encoding="utf-8")
     print(f"Everything is in {file}.")
 

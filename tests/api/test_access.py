@@ -87,3 +87,12 @@ def test_any_key_can_stand_in_the_address(tmp_path: Path, key: str) -> None:
     with TestClient(create_app(settings), base_url="http://192.168.4.2:8765", follow_redirects=False) as client:
         assert client.get(address_with_key("http://192.168.4.2:8765", key)).status_code == 303
         assert client.get("/api/matches").status_code == 200
+
+
+def test_a_taster_s_page_opens_without_the_key(stranger: TestClient) -> None:
+    """The page of a plate and what pages are made of; of the app itself nothing."""
+    assert stranger.get("/taste/a/b/c").text == "<p>the page</p>"
+    assert stranger.get("/api/taste/a/b/00000000000000000000").status_code == 404
+    assert stranger.get("/assets/none.js").status_code == 404
+    assert stranger.get("/taste").status_code == 401
+    assert stranger.put("/api/taste/a/b/c", json={}).status_code == 401

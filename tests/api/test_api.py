@@ -54,7 +54,7 @@ def test_health(client: TestClient) -> None:
 def test_a_new_match_is_listed(client: TestClient, match_id: str) -> None:
     """With its facts, how far it is, and a slice in usual proportions."""
     (line,) = listed(client)
-    assert (line["id"], line["name"], line["progress"]) == (match_id, "Harbour Light", "Study: 1 of 2 layers weighed")
+    assert (line["id"], line["name"], line["progress"]) == (match_id, "Harbour Light", "Study: 1/2 weighed")
     assert line["facts"] == ["42 g", "EU label", "2 layers"]
     assert line["picture"]["rough"]
     assert len(line["picture"]["bands"]) == 2
@@ -74,7 +74,7 @@ def test_the_frame_tells_all_that_stands_round_a_step(client: TestClient, match_
     """Name, path, layers with their looks, the rows in sight, undo."""
     frame = client.get(f"/api/matches/{match_id}/frame").json()
     assert (frame["name"], frame["about"], frame["basis"]) == ("Harbour Light", "42 g · EU label", "Per 100 g")
-    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "adapt", "batch", "cook"]
+    assert [step["step"] for step in frame["path"]] == ["study", "estimate", "formulate", "adapt", "batch", "cook", "trials"]
     assert [(layer["layer_id"], layer["family_name"]) for layer in frame["layers"]] == [
         ("coat", "Milk chocolate coat"),
         ("caramel", "Soft caramel, cream school"),
@@ -126,7 +126,7 @@ def test_the_estimate_arrives(client: TestClient, match_id: str, ready: Ready) -
     assert {row["row"] for row in answer["label"]} >= {"fat", "sugars", "salt"}
     assert {band["id"] for band in answer["slice"]["bands"]} == {"coat", "caramel"}
     pulling = sum(piece["pulls"] for piece in answer["evidence"])
-    assert answer["settle_words"] == f"{pulling} things to settle"
+    assert answer["settle_words"] == f"{pulling} to settle"
 
 
 def test_a_newer_study_overtakes_the_older(client: TestClient, match_id: str, study: dict[str, Any], ready: Ready) -> None:
@@ -471,7 +471,7 @@ def test_an_odd_address_is_a_page(tmp_path: Path, path: str) -> None:
         b'{"format": "fern-match", "version": 2, "study": {"name": "x", "name": "y"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "pinned": [{"id": "a", "sweetness": NaN}]}',
         b'{"format": "fern-match", "version": 1, "study": []}',
-        b'{"format": "fern-match", "version": 7, "study": {"name": "x"}}',
+        b'{"format": "fern-match", "version": 8, "study": {"name": "x"}}',
         b'{"format": "fern-match", "version": 2, "study": {"name": "x"}, "batches": [{"id": "b", "version": "gone"}]}',
         b'{"format": "fern-match", "version": 3, "study": {"name": "x"}, "pinned": [{"id": "a", "name": "a", "category": "c",'
         b' "per_100_g": {"water_g": 1e308}}]}',

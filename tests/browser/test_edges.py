@@ -47,7 +47,9 @@ def test_a_second_estimate_asks_before_it_overwrites(
     expect(page.get_by_role("heading", name="Night Crossing, faithful 2")).to_be_visible()
     page.get_by_role("link", name="Batch").click()
     page.get_by_role("navigation", name="Batches").get_by_role("button", name="Faithful 2").click()
-    expect(page.get_by_role("navigation", name="Batches").get_by_role("button")).to_have_count(3)  # of the first, two
+    expect(page.get_by_role("navigation", name="Batches").get_by_role("button")).to_have_count(
+        5
+    )  # of the first, two; one each of the next, the vegan, and this
     expect(page.get_by_role("heading", name="Night Crossing, faithful 2")).to_be_visible()
     expect(page.get_by_text("The study has changed")).to_have_count(0)
     type_into(page, "Pieces wanted", "6")

@@ -103,7 +103,7 @@ def label_and_statement(page: Page) -> None:
 def build_and_weighings(page: Page) -> None:
     """What the wrapper proposes, and its coat weighed twice."""
     to_part(page, "Layers")
-    expect(page.get_by_role("heading", name="What the ingredients suggest")).to_be_visible()
+    expect(page.get_by_role("heading", name="What the pack suggests")).to_be_visible()
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Name of layer 1", exact=True)).to_have_value("Milk chocolate")

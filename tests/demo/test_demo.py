@@ -57,7 +57,7 @@ def test_the_world_is_put_into_an_empty_database_only(tmp_path: Path, pantry: Pa
         fill(database, pantry, standard_families(), lambda match: {"name": match.study.name})
     with database.reading() as session:
         found = {one.line["name"]: (one.counts.get("versions", 0), one.picture is not None) for one in listed(session)}
-    assert found == {"Night Crossing": (1, True), "Lime Quay": (1, True), "Orchard Signal": (0, False)}
+    assert found == {"Night Crossing": (3, True), "Lime Quay": (1, True), "Orchard Signal": (0, False)}
     database.close()
 
 
@@ -72,8 +72,11 @@ def test_every_amount_in_spoons_and_cups(own: Callable[[Pantry], Study], measure
     kitchen = read_kitchen(Kitchen(lacks=(Tool.SCALE,), measures=measures))
     batch, _ = batch_of(seen, 24, {}, reading, kitchen)
     for layer in batch.layers:
-        exact, measured = (sum(getattr(one, what) for one in layer.ingredients) for what in ("grams", "weigh_out_g"))
-        assert measured == pytest.approx(exact, rel=0.08), layer.name
+        # the finished layer is held within 8 %: of one that dries, what stays of it, with a point for the water in it
+        dries = layer.water_lost_g > 0
+        stays = [one for one in layer.ingredients if not dries or one.ingredient_id != "water"]
+        exact, measured = (sum(getattr(one, what) for one in stays) for what in ("grams", "weigh_out_g"))
+        assert measured == pytest.approx(exact, rel=0.09 if dries else 0.08), layer.name
         first, *rest = sorted(layer.ingredients, key=lambda one: -one.grams)
         for second in rest[:1]:
             was, now = first.grams / second.grams, first.weigh_out_g / second.weigh_out_g

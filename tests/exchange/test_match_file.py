@@ -49,7 +49,7 @@ def test_equal_records_have_equal_content(pantry: Pantry) -> None:
 def test_it_is_written_for_people(demo_study: Study) -> None:
     """Indented JSON that names its format and version."""
     text = written_match_file(Match(study=demo_study))
-    assert text.startswith('{\n  "format": "fern-match",\n  "version": 6,')
+    assert text.startswith('{\n  "format": "fern-match",\n  "version": 7,')
 
 
 @pytest.mark.parametrize(
@@ -60,7 +60,7 @@ def test_it_is_written_for_people(demo_study: Study) -> None:
         ("[]", "no JSON object"),
         ("{}", "not a match file"),
         ('{"format": "other"}', "not a match file"),
-        ('{"format": "fern-match", "version": 7, "study": {"name": "x"}}', "At version"),
+        ('{"format": "fern-match", "version": 8, "study": {"name": "x"}}', "At version"),
         ('{"format": "fern-match", "version": "2", "study": {"name": "x"}}', "At version"),
         ('{"format": "fern-match", "version": 1}', "At study"),
         ('{"format": "fern-match", "version": 2}', "At study"),

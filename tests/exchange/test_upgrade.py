@@ -127,3 +127,15 @@ def test_what_version_3_kept_opens(tmp_path: Path) -> None:
         revision = client.get(f"{at}/frame").json()["revision"]
         assert client.post(f"{at}/undo", json={"revision": revision}).status_code == 200
         assert client.get(f"{at}/batches/{batch_id}").json()["batch"]["pieces"] == 24
+
+
+@pytest.mark.parametrize("version", [5, 6])
+def test_what_had_no_trials_yet_opens(version: int) -> None:
+    """Files with cooks and lots: all of it is there, and nothing was tried."""
+    raw = json.loads((DATA / f"match_file_{version}.json").read_text())
+    match = read_match_file((DATA / f"match_file_{version}.json").read_bytes())
+
+    assert raw["version"] == version
+    assert [one.id for one in match.cooks] == [one["id"] for one in raw["cooks"]]
+    assert (match.trials, match.photos, dict(match.study.senses)) == ((), (), {})
+    assert len(match.batches) == len(raw["batches"])

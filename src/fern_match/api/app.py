@@ -10,7 +10,23 @@ from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 
 from fern_match import __version__
-from fern_match.api import adapt, batch, cook, estimate, formulate, frame, history, kitchen, matches, pantry, recipes, study
+from fern_match.api import (
+    adapt,
+    batch,
+    cook,
+    estimate,
+    formulate,
+    frame,
+    history,
+    kitchen,
+    matches,
+    pantry,
+    photos,
+    recipes,
+    study,
+    taste,
+    trials,
+)
 from fern_match.api.access import add_access, fresh_key
 from fern_match.api.deps import Desk
 from fern_match.api.errors import Problem, add_error_handlers, refusal
@@ -68,7 +84,23 @@ def create_app(settings: Settings, hands: Hands | None = None) -> FastAPI:
         """Whether the application answers."""
         return {"status": "ok", "version": __version__}
 
-    for part in (recipes, matches, frame, study, estimate, formulate, adapt, batch, cook, history, kitchen, pantry):
+    for part in (
+        recipes,
+        matches,
+        frame,
+        study,
+        estimate,
+        formulate,
+        adapt,
+        batch,
+        cook,
+        trials,
+        photos,
+        taste,
+        history,
+        kitchen,
+        pantry,
+    ):
         app.include_router(part.router)
     _add_interface(app, settings.web)
     return app

@@ -48,6 +48,7 @@ from fern_match.core.record.parts import PartKey
 from fern_match.core.record.texts import Key
 from fern_match.exchange.calendar import written_calendar
 from fern_match.exchange.log_csv import written_log
+from fern_match.exchange.recipe_json import written_recipe
 from fern_match.store import cook_log
 from fern_match.store.trees import load_where
 
@@ -197,6 +198,15 @@ def read_log(match_id: str, cook_id: str, desk: DeskDep) -> Response:
     titles = {one.id: one.title for one in planned.plan.steps}
     headers = {"Content-Disposition": 'attachment; filename="cook-log.csv"'}
     return Response(written_log(_entries(planned, desk), titles), media_type="text/csv", headers=headers)
+
+
+@router.get("/{cook_id}/recipe", response_class=Response, responses={200: {"content": {"application/ld+json": {}}}})
+def read_recipe_file(match_id: str, cook_id: str, desk: DeskDep) -> Response:
+    """The version with its plan as a recipe that other programs read."""
+    planned = _planned(match_id, cook_id, desk)
+    text = written_recipe(planned.opened.match.study.name or "Recipe", planned.read, planned.plan)
+    headers = {"Content-Disposition": 'attachment; filename="recipe.json"'}
+    return Response(text, media_type="application/ld+json", headers=headers)
 
 
 @router.get("/{cook_id}/run")

@@ -21,10 +21,12 @@ from fern_match.core.study.reading import StudyReading
 from fern_match.core.summary import match_line
 from fern_match.store import HOUSE, Database, Keeper, Kept
 from fern_match.store.cook_log import with_logs
+from fern_match.store.images import with_images
 from fern_match.store.trees import house, house_revision, load, load_where
 
 STUDY = PartKey("study", "study")
 _READINGS_KEPT = 64
+_TRIED_KEPT = 500
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +50,33 @@ class HouseNow:
     kitchen: KitchenReading
 
 
+class Remembered:
+    """What was worked out, by a fingerprint of all it rests on; the oldest goes first."""
+
+    def __init__(self, most: int) -> None:
+        """Nothing yet.
+
+        Args:
+            most: How many are kept.
+        """
+        self._most = most
+        self._known: OrderedDict[str, Any] = OrderedDict()
+
+    def get(self, key: str, make: Callable[[], Any]) -> Any:
+        """What is known by a key, or made now.
+
+        Args:
+            key: A fingerprint.
+            make: Works it out.
+        """
+        found = self._known.get(key)
+        if found is None:
+            found = self._known[key] = make()
+            while len(self._known) > self._most:
+                self._known.popitem(last=False)
+        return found
+
+
 @dataclass(frozen=True)
 class Desk:
     """Where routes find everything: built once, passed to all."""
@@ -60,6 +89,7 @@ class Desk:
     planned: "OrderedDict[tuple[str, str, int, int], Any]" = field(
         default_factory=OrderedDict
     )  # plans of cooks: a run asks often
+    tried: "Remembered" = field(default_factory=lambda: Remembered(_TRIED_KEPT))  # trials from all sides
     _houses: dict[int, HouseNow] = field(default_factory=dict)  # the newest alone, by its revision
 
     def open(self, match_id: str, wanted: Callable[[PartKey], bool] = lambda _: False) -> Opened:
@@ -194,10 +224,11 @@ def touching(*keys: PartKey) -> Collection[PartKey]:
 
 
 def loaded(desk: Desk, match_id: str) -> Match:
-    """All of a match, with the logs of its cooks.
+    """All of a match, with the logs of its cooks and its pictures.
 
     Raises:
         NotKnown: there is no such match.
     """
     with desk.database.reading() as session:
-        return with_logs(session, match_id, load(session, match_id, Match).whole)
+        match = with_logs(session, match_id, load(session, match_id, Match).whole)
+        return with_images(session, match_id, match)

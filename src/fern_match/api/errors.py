@@ -15,6 +15,7 @@ from fern_match.core.formulate.solving.program import SolverFailed
 from fern_match.core.measures.numbers import Unread
 from fern_match.core.record import NotFitting
 from fern_match.exchange import BadFile
+from fern_match.exchange.images import BadImage
 from fern_match.exchange.pantry_csv import BadPantryFile
 from fern_match.store import CannotKeep, Clash, NothingThere, Stale
 from fern_match.store.cook_log import LogIsFull
@@ -41,6 +42,7 @@ STATUS: dict[type[Exception], int] = {
     NothingToKeep: 422,
     BadPantryFile: 422,
     BadFile: 422,
+    BadImage: 422,
     Unread: 422,
     BadRule: 422,
     BreaksRule: 422,

@@ -17,7 +17,7 @@ from fern_match.core.estimate.causes import Cause, likely_causes
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.picture import small_slice
 from fern_match.core.estimate.piece_slice import slice_of
-from fern_match.core.estimate.result import Fit, LabelRowEstimate, LeftOut, NextReading, Together
+from fern_match.core.estimate.result import Fit, LabelRowEstimate, LeftOut, NextReading, SumTold, Together
 from fern_match.core.estimate.words import settle_words
 from fern_match.core.measures.shown import shown_length
 from fern_match.core.physics.cut_face import CutFace
@@ -71,6 +71,7 @@ class ReadyOut(BaseModel):
     evidence: tuple[EvidenceSeen, ...]
     to_weigh: tuple[NextReading, ...]
     together: tuple[Together, ...]
+    sums: tuple[SumTold, ...]
     left_out: tuple[LeftOut, ...]
     assumed: tuple[str, ...]
     slice: CutFaceOut
@@ -229,6 +230,7 @@ def _ready_out(opened: Opened, found: Estimate, key: str) -> ReadyOut:
         evidence=found.evidence,
         to_weigh=found.to_weigh,
         together=found.together,
+        sums=found.sums,
         left_out=found.left_out,
         assumed=found.assumed,
         slice=cut_face_out(_cut_face(opened.reading, found), opened),

@@ -8,10 +8,12 @@ from fastapi import FastAPI, Request, Response
 
 from fern_match.api.access import is_address
 from fern_match.api.errors import refusal
+from fern_match.exchange.images import MOST_UPLOAD_BYTES
 from fern_match.exchange.match_file import MOST_FILE_BYTES
 
 _HOST = re.compile(r"(?P<name>\[[0-9A-Fa-f:.]+\]|[A-Za-z0-9._-]+)(?::\d{1,5})?")
 _MOST_BODY_BYTES = 2_000_000
+_TAKES_PICTURES = re.compile(r"/api/matches/[A-Za-z0-9]+/photos")
 _TAKE_FILES = frozenset({"/api/matches/import", "/api/restore"})
 _WRITES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
 _HEADERS = {
@@ -58,11 +60,15 @@ def _bad_write(request: Request) -> Response | None:
     if "transfer-encoding" in request.headers:
         return refusal(411, "NoLength", "The request does not say how long it is; send it whole.")
     length = request.headers.get("content-length", "0")
-    most = MOST_FILE_BYTES if request.scope["path"] in _TAKE_FILES else _MOST_BODY_BYTES
+    path: str = request.scope["path"]
+    pictures = request.method == "POST" and _TAKES_PICTURES.fullmatch(path) is not None
+    most = MOST_FILE_BYTES if path in _TAKE_FILES else MOST_UPLOAD_BYTES if pictures else _MOST_BODY_BYTES
     if length.isdigit() and int(length) > most:
         return refusal(413, "TooLarge", f"The request is larger than {most / 1e6:g} MB.")
     content_type = request.headers.get("content-type", "application/json").partition(";")[0].strip().lower()
-    if length not in {"", "0"} and content_type != "application/json":
+    if pictures and not content_type.startswith("image/"):
+        return refusal(415, "NotPicture", "A picture is sent as JPEG, PNG or WebP.")
+    if length not in {"", "0"} and not pictures and content_type != "application/json":
         return refusal(415, "NotJson", "Changes are sent as JSON.")
     return None
 

@@ -133,7 +133,7 @@ def redo_kitchen(body: MadeOnIn, desk: DeskDep) -> KitchenOut:
 def read_everything(desk: DeskDep) -> Response:
     """The house and every match in one file."""
     with desk.database.reading() as session:
-        own, matches = everything(session)
+        own, matches = everything(session, images=True)
     headers = {"Content-Disposition": 'attachment; filename="fern-match-backup.json"'}
     return Response(written_backup(own, matches), media_type="application/json", headers=headers)
 

@@ -16,6 +16,7 @@ from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.food.nutrients import NUTRIENT_TITLES
 from fern_match.core.food.search import found_in
 from fern_match.core.food.sound import YOURS
+from fern_match.core.food.spreads import second_figure
 from fern_match.core.formulate import read_version
 from fern_match.core.formulate.beginning.component import component_of
 from fern_match.core.history import changes
@@ -53,6 +54,7 @@ class FigureOut(BaseModel):
     nutrient: Nutrient
     title: str
     unit: str
+    second: float | None = None  # what another source says, where it disagrees
 
 
 class IngredientOut(BaseModel):
@@ -252,7 +254,10 @@ def read_ingredient(ingredient_id: str, desk: DeskDep) -> IngredientOut:
         ingredient=food,
         origin=_origin(food, _own(desk), desk),
         shipped=shipped if shipped != food else None,
-        figures=[FigureOut(nutrient=nutrient, title=title, unit=unit) for nutrient, title, unit in NUTRIENT_TITLES],
+        figures=[
+            FigureOut(nutrient=nutrient, title=title, unit=unit, second=second_figure(food, nutrient))
+            for nutrient, title, unit in NUTRIENT_TITLES
+        ],
     )
 
 

@@ -25,7 +25,9 @@ from fern_match.core.study.proposals import proposed_builds
 from fern_match.core.study.reading import StudyReading, ThicknessReading, WeighingReading
 from fern_match.core.study.record import Layer, Meaning, Spot, Study, Whereabouts
 from fern_match.core.study.whereabouts import Source
+from fern_match.core.trials import senses
 
+_NO_MARK = Typed("", None, "")
 router = APIRouter(prefix="/api/matches/{match_id}/study", tags=["study"])
 
 
@@ -63,6 +65,7 @@ class StatementItemOut(BaseModel):
     alternatives: list[str]  # names of which one may stand for the others
     may_hold: str | None  # of a name outside the pantry
     is_trace: bool  # too little to count, where it is outside the pantry
+    printed: str  # on a label in another language; empty where it is printed in English
 
 
 class MeaningOdds(BaseModel):
@@ -93,6 +96,7 @@ class StatementListsOut(BaseModel):
     minima: list[str]  # in words
     notes: list[str]
     unread: list[str]
+    tongue: str  # the language that was read
 
 
 class PlacingOut(BaseModel):
@@ -154,6 +158,16 @@ class OwnIngredientOut(BaseModel):
     name: str
 
 
+class SenseOut(BaseModel):
+    """A line from 0 to 10 with the mark of the original."""
+
+    id: str
+    title: str
+    low: str
+    high: str
+    mark: TypedOut
+
+
 class StudyReadingOut(BaseModel):
     """The study as read."""
 
@@ -173,6 +187,7 @@ class StudyReadingOut(BaseModel):
     size: SizeOut
     packet_rows: list[RowId]  # rows of the panel that an ingredient of one's own is made from
     own_ingredients: list[OwnIngredientOut]  # of this match alone
+    senses: list[SenseOut]
     flags: list[Flag]
 
 
@@ -203,6 +218,8 @@ class ProposedBuildOut(BaseModel):
     id: str
     name: str
     reason: str
+    odds: float  # beside the other builds
+    question: str  # what would tell it from the next; empty where it is clear
     layers: tuple[Layer, ...]
     slice: SmallSlice | None
 
@@ -245,6 +262,8 @@ class PanelTextOut(BaseModel):
     basis: Basis
     serving: str
     servings: str
+    net_weight: str
+    sentence: str
 
 
 @router.post("/panel")
@@ -252,7 +271,13 @@ def read_pasted_panel(match_id: str, body: PanelIn, desk: DeskDep) -> PanelTextO
     """Reads a pasted panel; nothing is kept until the study is saved with its rows."""
     found = read_panel(body.text, desk.open(match_id).reading.study.region)
     return PanelTextOut(
-        rows=found.rows, other_rows=found.other_rows, basis=found.basis, serving=found.serving, servings=found.servings
+        rows=found.rows,
+        other_rows=found.other_rows,
+        basis=found.basis,
+        serving=found.serving,
+        servings=found.servings,
+        net_weight=found.net_weight,
+        sentence=found.sentence,
     )
 
 
@@ -265,6 +290,8 @@ def read_proposed_builds(match_id: str, desk: DeskDep) -> list[ProposedBuildOut]
             id=build.id,
             name=build.name,
             reason=build.reason,
+            odds=build.odds,
+            question=build.question,
             layers=build.layers,
             slice=slice_of_build(build.layers, desk.pantry, desk.families),
         )
@@ -311,6 +338,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
             minima=[minimum_words(one) for one in reading.printed.minima],
             notes=list(reading.printed.notes),
             unread=list(reading.printed.unread),
+            tongue=reading.printed.tongue,
         ),
         placings=[
             PlacingOut(item=one.item, layer_id=one.layer_id, where=one.where, source=one.source)
@@ -321,6 +349,16 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         thicknesses=[_thickness_out(one, shown_in) for one in reading.thicknesses],
         size=SizeOut(**{side: typed_out(getattr(reading.size, side), shown_in) for side in ("length", "width", "height")}),
         packet_rows=list(packet_rows(reading.study.region)),
+        senses=[
+            SenseOut(
+                id=one.id,
+                title=one.title,
+                low=one.low,
+                high=one.high,
+                mark=typed_out(reading.sense_marks.get(one.id, _NO_MARK), shown_in),
+            )
+            for one in senses()
+        ],
         own_ingredients=[
             OwnIngredientOut(id=food.id, name=food.name) for food in reading.pantry.all() if food.id.startswith(OWN_PREFIX)
         ],
@@ -393,6 +431,7 @@ def _items_out(reading: StudyReading, item: StatementItem, depth: int, *, closed
         alternatives=list(item.alternatives),
         may_hold=outside.may_hold if outside else None,
         is_trace=outside is not None and outside.is_trace,
+        printed=reading.printed.printed.get(item.name, ""),
     )
     inside = closed or (bool(item.items) and not opens)
     return [own, *(entry for part in item.items for entry in _items_out(reading, part, depth + 1, closed=inside))]

@@ -1,4 +1,4 @@
-"""A match: one original with its study, its versions, its batches and its cooks, as the user has them."""
+"""A match: one original with its study, its versions, its batches, its cooks and its trials, as the user has them."""
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, fields, replace
@@ -18,6 +18,7 @@ from fern_match.core.record.shape import fields_of, plural
 from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.own import OWN_PREFIX
 from fern_match.core.study.record import Layer, Place, Study
+from fern_match.core.trials.record import Photo, Trial
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -33,7 +34,9 @@ class Match:
     batches: Annotated[tuple[BatchPlan, ...], Count(200)] = told(
         "batches", label="Batch of {version}", noun="batch", provides="batch", default=()
     )
-    cooks: Annotated[tuple[CookPlan, ...], Count(200)] = told("cooks", label="Cook {n}", noun="cook", default=())
+    cooks: Annotated[tuple[CookPlan, ...], Count(200)] = told("cooks", label="Cook {n}", noun="cook", provides="cook", default=())
+    trials: Annotated[tuple[Trial, ...], Count(400)] = told("trials", label="{name}", noun="trial", provides="trial", default=())
+    photos: Annotated[tuple[Photo, ...], Count(400)] = told("photos", label="Photo of the {of}", noun="photo", default=())
     # compositions as they were when a version first used them: a pantry that changes does not change a match
     pinned: Annotated[tuple[Ingredient, ...], Count(400)] = told("compositions", label="{name}", default=())
 
@@ -233,14 +236,83 @@ def with_cook(match: Match, cook: CookPlan) -> Match:
 
 
 def without_cook(match: Match, cook_id: str) -> Match:
-    """A match without one of its cooks.
+    """A match without one of its cooks; trials of it stay, and no longer have a log.
 
     Raises:
         NotKnown: the match has no cook of this id.
     """
     if cook_id not in {one.id for one in match.cooks}:
         raise NotKnown("cook", cook_id)
-    return replace(match, cooks=tuple(one for one in match.cooks if one.id != cook_id))
+    return without(match, "cook", cook_id)
+
+
+def with_another_trial(match: Match, batch_id: str, cook_id: str | None, trial_id: str) -> Match:
+    """A match with one more trial, of a batch and, where it was cooked here, of its cook.
+
+    Args:
+        match: With that batch.
+        batch_id: Its id.
+        cook_id: Of its cook; None where there is no log of it.
+        trial_id: Of the new one; one that no trial of the match ever had.
+
+    Raises:
+        NotKnown: the match has no such batch or cook.
+    """
+    if batch_id not in {one.id for one in match.batches}:
+        raise NotKnown("batch", batch_id)
+    if cook_id is not None and cook_id not in {one.id for one in match.cooks if one.batch == batch_id}:
+        raise NotKnown("cook", cook_id)
+    name = f"Trial {len(match.trials) + 1}"
+    return replace(match, trials=(*match.trials, Trial(id=trial_id, batch=batch_id, cook=cook_id, name=name)))
+
+
+def with_trial(match: Match, trial: Trial) -> Match:
+    """A match with what was written down of a trial; it stays one of the batch and the cook it was begun for.
+
+    Raises:
+        NotKnown: the match has no trial of this id.
+    """
+    if trial.id not in {one.id for one in match.trials}:
+        raise NotKnown("trial", trial.id)
+    return replace(
+        match, trials=tuple(replace(trial, batch=one.batch, cook=one.cook) if one.id == trial.id else one for one in match.trials)
+    )
+
+
+def without_trial(match: Match, trial_id: str) -> Match:
+    """A match without one of its trials and the photos of its copy.
+
+    Raises:
+        NotKnown: the match has no trial of this id.
+    """
+    if trial_id not in {one.id for one in match.trials}:
+        raise NotKnown("trial", trial_id)
+    return without(match, "trial", trial_id)
+
+
+def with_photo(match: Match, photo: Photo) -> Match:
+    """A match with a photo, in place of one of the same id; the picture itself lies beside.
+
+    Raises:
+        NotKnown: it is of a trial that the match does not have.
+    """
+    if photo.trial is not None and photo.trial not in {one.id for one in match.trials}:
+        raise NotKnown("trial", photo.trial)
+    kept = replace(photo, data="")
+    known = {one.id for one in match.photos}
+    photos = tuple(kept if one.id == photo.id else one for one in match.photos)
+    return replace(match, photos=photos if photo.id in known else (*photos, kept))
+
+
+def without_photo(match: Match, photo_id: str) -> Match:
+    """A match without one of its photos.
+
+    Raises:
+        NotKnown: the match has no photo of this id.
+    """
+    if photo_id not in {one.id for one in match.photos}:
+        raise NotKnown("photo", photo_id)
+    return replace(match, photos=tuple(one for one in match.photos if one.id != photo_id))
 
 
 def _fresh_batch(match: Match, version_id: str) -> str:
@@ -269,6 +341,18 @@ def check_match(match: Match) -> None:
     for cook in match.cooks:
         if cook.batch not in batches:
             raise NotFitting(f"cooks.{cook.id}", f"Cook “{cook.id}” is of batch “{cook.batch}”, which is not there.")
+    cooks = {cook.id: cook.batch for cook in match.cooks}
+    for trial in match.trials:
+        if trial.batch not in batches:
+            raise NotFitting(f"trials.{trial.id}", f"Trial “{trial.id}” is of batch “{trial.batch}”, which is not there.")
+        if trial.cook is not None and cooks.get(trial.cook) != trial.batch:
+            raise NotFitting(
+                f"trials.{trial.id}", f"Trial “{trial.id}” is of cook “{trial.cook}”, which its batch does not have."
+            )
+    trials = {trial.id for trial in match.trials}
+    for photo in match.photos:
+        if photo.trial is not None and photo.trial not in trials:
+            raise NotFitting(f"photos.{photo.id}", f"Photo “{photo.id}” is of trial “{photo.trial}”, which is not there.")
 
 
 def duplicated(match: Match) -> Match:

@@ -12,6 +12,7 @@ from fern_match.core.label.rows import Region, panel_rows
 from fern_match.core.match import Match
 from fern_match.core.record.shape import fields_of
 from fern_match.core.study.record import LEAVE_OUT, PIECE, TOGETHER
+from fern_match.core.trials import clues, faults, senses
 
 _NUTRIENTS = {nutrient.value: title for nutrient, title, _ in NUTRIENT_TITLES}
 
@@ -40,8 +41,10 @@ class Names:
         region = Region.EU
         for match in (whole for whole in wholes if isinstance(whole, Match)):
             parts |= {(noun, entry.id): _called(entry, noun) for noun, entries in _listed(match) for entry in entries}
+            parts |= {("sense", sense.id): sense.name for trial in match.trials for sense in trial.senses}
             for version in match.versions:
                 layers |= {layer.id: layer.name for layer in version.layers}
+                parts |= {("line", f"{layer.id}--{line.id}"): line.name for layer in version.layers for line in layer.ingredients}
             layers |= {layer.id: layer.name for layer in match.study.layers}
             own |= {food.id: food.name for food in match.pinned}
             region = match.study.region
@@ -72,6 +75,14 @@ class Names:
                 return key.rpartition(" > ")[2]
             case "evidence":
                 return self._evidence(key)
+            case "fault":
+                return faults()[key].seen if key in faults() else key
+            case "sense":
+                return self.parts.get(("sense", key)) or next((one.title for one in senses() if one.id == key), key)
+            case "reached" | "line":
+                layer, _, what = key.partition("--")
+                said = self.parts.get(("line", key)) or (clues()[what].words if what in clues() else what)
+                return f"{self.layers[layer]}: {said}" if layer in self.layers else said[:1].upper() + said[1:]
             case "nutrient":
                 return _NUTRIENTS.get(key, key)
         return self.parts.get((kind, key), key)

@@ -10,6 +10,7 @@ from fern_match.core.estimate.words import estimate_words
 from fern_match.core.formulate.telling.words import formulate_words
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.words import study_words
+from fern_match.core.trials.words import trial_words
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,6 +54,7 @@ _STEPS = (
         "batches",
     ),
     _Step("cook", "Cook", lambda now: cook_words(now.count("versions"), now.count("batches"), now.count("cooks")), "cooks"),
+    _Step("trials", "Trials", lambda now: trial_words(now.count("batches"), now.count("trials")), "trials"),
 )
 
 

@@ -14,10 +14,11 @@ from fern_match.core.families import Families
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import FAITHFUL, Version, kitchen_version
 from fern_match.core.house import House
-from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack, Wrap, WrapKind
+from fern_match.core.kitchen import Gear, GearKind, GearShape, Kitchen, Pack, Wrap, WrapKind, read_kitchen
 from fern_match.core.match import Match, with_another_cook, with_version
 from fern_match.core.study.reading import StudyReading
 from fern_match.demo import lime_quay, night_crossing, orchard_signal
+from fern_match.demo.night_crossing_trials import with_trials
 from fern_match.store import Database
 from fern_match.store.trees import HOUSE, NewTree, create, house, keep_picture, listed
 
@@ -35,12 +36,13 @@ _WRAPS = (
     Wrap(id="foil", name="Silver foil", kind=WrapKind.SHEET, length="10 m", width="300 mm", price="4.50", for_food=True),
     Wrap(id="boxes", name="Boxes of six", kind=WrapKind.BOX, holds="6", pack="4", price="3.20", for_food=True),
 )
+KITCHEN = Kitchen(gear=GEAR, packs=_PACKS, wraps=_WRAPS)
 _ALMOND, _IN_ITS_PLACE = "almond-butter", "tahini"
 _IN_HOUSE = {"tahini": "2/3 cup", "dates": "22 dates", "cocoa-butter": "2 1/2 tbsp", "coconut-oil-refined": "1 oz"}
 
 
 def night_crossing_match(pantry: Pantry, families: Families) -> Match:
-    """Night Crossing, studied, estimated and taken as a version with its batches and a cook planned."""
+    """Night Crossing, studied, estimated, taken as a version, cooked and tried twice; a vegan version under way."""
     reading = StudyReading(night_crossing.study(pantry), pantry, families)
     version = kitchen_version(FAITHFUL, _estimated(reading), reading, input_key(reading))
     plans = [
@@ -58,7 +60,8 @@ def night_crossing_match(pantry: Pantry, families: Families) -> Match:
         ),
         BatchPlan(id="framed", version=version.id, by=PlanBy.PAN, gear="frame", trim="4", dip_bowl="dish"),
     ]
-    return with_another_cook(with_version(Match(study=reading.study), version, plans, pantry), "framed", "first-cook")
+    match = with_another_cook(with_version(Match(study=reading.study), version, plans, pantry), "framed", "first-cook")
+    return with_trials(match, reading, read_kitchen(KITCHEN), _estimated(reading))
 
 
 def _without_almond(version: Version) -> dict[str, str]:
@@ -96,7 +99,7 @@ def fill(database: Database, pantry: Pantry, families: Families, line: Callable[
     packed = [(NewTree.of(match, line(match)), _picture(match, pantry, families)) for match in matches]
     with database.writing() as session:
         if house(session).revision == 0:
-            create(session, NewTree.of(House(kitchen=Kitchen(gear=GEAR, packs=_PACKS, wraps=_WRAPS)), {}), HOUSE, revision=0)
+            create(session, NewTree.of(House(kitchen=KITCHEN), {}), HOUSE, revision=0)
         for new, picture in packed:
             match_id = create(session, new)
             if picture is not None:

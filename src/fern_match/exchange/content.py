@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
-FORMAT_VERSION = 6  # of records as JSON, in files and in the store alike; `upgrade.py` reads the older ones
+FORMAT_VERSION = 7  # of records as JSON, in files and in the store alike; `upgrade.py` reads the older ones
 Record = TypeVar("Record")
 
 

@@ -28,10 +28,10 @@ def written_log(entries: Sequence[Logged], titles: Mapping[str, str]) -> str:
         value = "" if entry.value is None else f"{entry.value:g}"
         title = titles.get(entry.step, "")
         cells = (one.number, at, entry.kind.value, entry.step, title, entry.round, entry.of, value, entry.unit, entry.text)
-        rows.writerow([_defused(cell) for cell in cells])
+        rows.writerow([defused(cell) for cell in cells])
     return text.getvalue()
 
 
-def _defused(cell: object) -> object:
+def defused(cell: object) -> object:
     """A text that a spreadsheet would take for a formula, with a sign before it that says it is text."""
     return f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from pydantic import ValidationError
@@ -12,6 +12,7 @@ from fern_match.core.kitchen import Gear, Kitchen, Wrap
 from fern_match.core.match import Match, check_match
 from fern_match.core.record import NotFitting, check_limits
 from fern_match.exchange.content import FORMAT_VERSION, adapter_of, canonical, plain_of, record_of
+from fern_match.exchange.images import BadImage, with_sound_pictures
 from fern_match.exchange.upgrade import upgraded
 
 FORMAT: Final = "fern-match"
@@ -81,7 +82,9 @@ def match_of_document(raw: dict[str, Any]) -> Match:
     plain = {key: value for key, value in upgraded(raw).items() if key != "version"}
     match = record_of(Match, plain)
     check_match(match)
-    size = len(canonical(plain_of(match)))
+    match = with_sound_pictures(match)
+    plain_match = replace(match, photos=tuple(replace(photo, data="") for photo in match.photos))
+    size = len(canonical(plain_of(plain_match)))
     if size > MOST_MATCH_BYTES:
         raise BadFile(f"The match holds {size / 1e6:.1f} MB; one match holds at most {MOST_MATCH_BYTES / 1e6:g} MB.")
     return match
@@ -102,7 +105,7 @@ def read_document(raw: dict[str, Any], reader: Callable[[dict[str, Any]], Any], 
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"]) or "the whole file"
         raise BadFile(f"At {place}: {first['msg']}. {done}") from None
-    except (BadFile, NotFitting) as error:
+    except (BadFile, BadImage, NotFitting) as error:
         raise BadFile(f"{error} {done}") from None
     except KeyError as error:
         raise BadFile(f"At {error.args[0]}: it is missing. {done}") from None

@@ -91,6 +91,11 @@ def _part_from_5(_kind: str, part: Plain) -> Plain:
     return part
 
 
+def _part_from_6(_kind: str, part: Plain) -> Plain:
+    """Nothing is written otherwise: there were no trials, no photos and no marks of the original yet."""
+    return part
+
+
 def _ingredient_from_2(food: Plain) -> Plain:
     known = food["id"] in standard_pantry() and food.get("category") != "own"
     return {**food, "allergens_known": known or bool(food.get("allergens"))}
@@ -246,11 +251,18 @@ def _fit_id(key: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", key).strip("-")[:60].strip("-") or "x"
 
 
-_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {2: _part_from_2, 3: _part_from_3, 4: _part_from_4, 5: _part_from_5}
+_PART_STEPS: Mapping[int, Callable[[str, Plain], Plain]] = {
+    2: _part_from_2,
+    3: _part_from_3,
+    4: _part_from_4,
+    5: _part_from_5,
+    6: _part_from_6,
+}
 # The kinds of parts that each version knows: a new kind needs a new version, so that an older program says what it cannot read.
 KINDS: Mapping[int, Collection[str]] = {
     3: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
     4: frozenset({"study", "versions", "batches", "pinned", "kitchen", "ingredients"}),
     5: frozenset({"study", "versions", "batches", "cooks", "pinned", "kitchen", "ingredients"}),
     6: frozenset({"study", "versions", "batches", "cooks", "pinned", "kitchen", "ingredients"}),
+    7: frozenset({"study", "versions", "batches", "cooks", "trials", "photos", "pinned", "kitchen", "ingredients"}),
 }

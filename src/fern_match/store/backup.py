@@ -11,6 +11,7 @@ from fern_match.core.match import Match
 from fern_match.core.record.parts import parts_of
 from fern_match.store.changes import Keeper
 from fern_match.store.contents import Packed
+from fern_match.store.images import without_images
 from fern_match.store.trees import NewTree, create, everything, house
 
 
@@ -36,7 +37,7 @@ def restore(keeper: Keeper[House], found: House, matches: Sequence[Match], line:
         line: What the list shows of a match.
     """
     database = keeper.database
-    packed = [(_hashes(match), NewTree.of(match, line(match))) for match in reversed(matches)]
+    packed = [(_hashes(without_images(match)[0]), NewTree.of(match, line(match))) for match in reversed(matches)]
     with database.writing() as session:  # looked at and added in one transaction: a second restore beside it finds them here
         _, here = everything(session)
         known = {_hashes(match) for match in here}

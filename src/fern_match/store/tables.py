@@ -103,3 +103,13 @@ class CookLogRow(Base):
     at_ms: Mapped[int]
     key: Mapped[str]  # of whoever wrote it: what is sent twice is there once
     body: Mapped[str] = mapped_column(Text)  # the entry as JSON
+
+
+class ImageRow(Base):
+    """A picture of a tree, under the hash of its bytes."""
+
+    __tablename__ = "images"
+
+    tree_id: Mapped[str] = _tree_key()
+    hash: Mapped[str] = mapped_column(primary_key=True)
+    body: Mapped[bytes] = mapped_column(LargeBinary)

@@ -16,6 +16,7 @@ from fern_match.core.match import Match
 from fern_match.core.record.parts import PartKey, part_types, parts_of, whole_of
 from fern_match.store.contents import Packed, keep, records
 from fern_match.store.cook_log import with_logs
+from fern_match.store.images import keep_images, with_images, without_images
 from fern_match.store.tables import ChangePartRow, ChangeRow, PartRow, TreeRow
 
 DELETED_KEPT_DAYS = 30
@@ -72,6 +73,7 @@ class NewTree:
     kind: str
     parts: tuple[tuple[PartKey, int, Packed], ...]
     line: str
+    images: tuple[tuple[str, bytes], ...] = ()
 
     @classmethod
     def of(cls, whole: Match | House, line: Any) -> "NewTree":
@@ -81,12 +83,15 @@ class NewTree:
             line: What the list shows of it, as JSON values.
         """
         kind = next(kind for kind, known in WHOLES.items() if isinstance(whole, known))
+        images: tuple[tuple[str, bytes], ...] = ()
+        if isinstance(whole, Match):
+            whole, images = without_images(whole)
         positions: dict[str, int] = {}
         packed = []
         for key, part in parts_of(whole).items():
             positions[key.kind] = positions.get(key.kind, -1) + 1
             packed.append((key, positions[key.kind], Packed(part)))
-        return cls(kind, tuple(packed), json.dumps(line, ensure_ascii=False))
+        return cls(kind, tuple(packed), json.dumps(line, ensure_ascii=False), images)
 
 
 def create(session: Session, new: NewTree, tree_id: str | None = None, *, revision: int = 1) -> str:
@@ -100,6 +105,7 @@ def create(session: Session, new: NewTree, tree_id: str | None = None, *, revisi
     session.add(TreeRow(id=made, kind=new.kind, revision=revision, created_at=now(), changed_at=now(), line=new.line, picture=""))
     session.flush()
     keep(session, (packed for _, _, packed in new.parts))
+    keep_images(session, made, new.images)
     session.add(
         ChangeRow(tree_id=made, number=revision, saved_at=now(), cause="made", of=None, words="[]", undo_to=None, redo_to=None)
     )
@@ -270,15 +276,20 @@ def _mark(session: Session, tree_id: str, **values: object) -> None:
         raise NotKnown("match", tree_id)
 
 
-def everything(session: Session) -> tuple[House, list[Match]]:
+def everything(session: Session, *, images: bool = False) -> tuple[House, list[Match]]:
     """The house and all matches that are not deleted.
 
     Args:
         session: Reading; all of it is of one moment.
+        images: Whether their pictures come along.
     """
     ids: Iterable[str] = session.scalars(
         select(TreeRow.id)
         .where(TreeRow.kind == "match", TreeRow.deleted_at.is_(None))
         .order_by(TreeRow.archived, TreeRow.changed_at.desc(), TreeRow.id)
     ).all()
-    return house(session).whole, [with_logs(session, tree_id, load(session, tree_id, Match).whole) for tree_id in ids]
+    found = []
+    for tree_id in ids:
+        match = with_logs(session, tree_id, load(session, tree_id, Match).whole)
+        found.append(with_images(session, tree_id, match) if images else match)
+    return house(session).whole, found

@@ -9,6 +9,7 @@ from tests.bench import FAMILIES, PANTRY, READING, caramel, filling, formula, he
 from fern_match.core.adapt import Adapted, BadRule, adapted, rules_of
 from fern_match.core.adapt.consequences import warnings
 from fern_match.core.adapt.propose import AS_IT_IS, STRAIGHT_SWAP
+from fern_match.core.adapt.rules import breaches
 from fern_match.core.adapt.swaps import Shade, shade, swaps
 from fern_match.core.errors import OutOfRange
 from fern_match.core.food import Nutrient
@@ -30,7 +31,9 @@ def under(asked: str, what: Formula, region: Region = Region.EU, declared: tuple
     """What adapting gives."""
     reading = StudyReading(Study(name="bench", region=region), PANTRY)
     rules = rules_of([asked], region, PANTRY)
-    return adapted(what, held_to(what, reading), rules, reading, serving_g=40, declared=declared, explain=False)
+    return adapted(
+        what, held_to(what, reading), rules, reading, serving_g=40, declared=dict.fromkeys(declared, frozenset()), explain=False
+    )
 
 
 def grams(one: FormulaLayer) -> dict[str, float]:
@@ -164,13 +167,35 @@ def test_what_the_pantry_does_not_know_stays_with_its_question() -> None:
 
 
 def test_what_no_line_explains_goes_along() -> None:
-    """Milk that the label declares and nobody found is said of every proposal, so that it is kept with the version."""
+    """What the label declares and nobody found is said of every proposal, so that it is kept with the version."""
     nuts = formula(layer("nuts", "whole-nuts", line("hazelnut-roasted", 5, "nut-solids")), caramel())
-    for asked in ("without-milk", "without-egg"):
+    for asked, wanted in {"without-milk": False, "without-egg": True, "vegan": True}.items():  # the caramel’s milk is explained
         found = under(asked, nuts, declared=("egg", "milk", "hazelnut"))
         assert found.proposals
-        wanted = {"without-milk": False, "without-egg": True}[asked]  # the caramel’s milk is explained
         assert all(any("declares egg" in one for one in proposal.unexplained) is wanted for proposal in found.proposals)
+
+
+def test_what_the_label_says_of_an_ingredient_goes_with_it() -> None:
+    """Fish of gelatine: the pantry's gelatine is asked about, and a vegan proposal without gelatine holds no fish."""
+    reading = StudyReading(Study(name="bench", region=Region.EU), PANTRY)
+    sweet = formula(by_ratio("marshmallow", 20, "soft"), caramel())
+    found = adapted(
+        sweet,
+        held_to(sweet, reading),
+        rules_of(["vegan"], Region.EU, PANTRY),
+        reading,
+        serving_g=40,
+        declared={"milk": frozenset(), "fish": frozenset({"gelatine-powder"})},
+        explain=False,
+    )
+    said = [one.sentence for one in found.breaches if "fish" in one.sentence]
+    assert said == [
+        "The label says fish of what stands here as Gelatine powder; the pantry does not. Write your own ingredient for it."
+    ]
+    assert found.proposals
+    assert [one.unexplained for one in found.proposals] == [()] * len(found.proposals)
+    kept = breaches(sweet, rules_of(["vegan"], Region.EU, PANTRY), PANTRY, 40, {"fish": frozenset({"liqueur"})})
+    assert any("declares fish, and no line" in one.sentence for one in kept)  # a kitchen's stand-in makes nothing go
 
 
 def test_a_set_asks_where_a_figure_is_not_known() -> None:
@@ -276,3 +301,15 @@ def test_a_straight_swap_takes_one_thing_for_one() -> None:
     new = now.keys() - grams(caramel()).keys()
     pairs = [swap for swap in swaps() if new & set(swap.to) and {"heavy-cream", "butter-unsalted"} & set(swap.of)]
     assert any(new <= set(one.to) | set(other.to) for one in pairs for other in pairs), new
+
+
+def test_a_bought_wafer_is_nothing_else() -> None:
+    """What the program would want a crumb of to come nearer to a limit is not put into a bought sheet."""
+    wafer = by_ratio("wafer-sheet", 6.0, "wafer")
+    before = formula(wafer, by_ratio("sesame-cream", 12.0, "cream"))
+    proposals = under("keto:3", before).proposals
+    bought = [
+        layer for one in proposals for layer in one.formula.layers if layer.layer_id == "wafer" and "bought" in layer.family
+    ]
+    assert bought
+    assert all(len(grams(layer)) == 1 for layer in bought)

@@ -36,3 +36,17 @@ def test_what_a_name_still_says(name: str, before: list[str], after: list[str], 
     was, now = (Formula(name="Bar", layers=(layer(name, *keys),)) for keys in (before, after))
     found = outlived_names(was, now, rules_of(["vegan"], Region.EU, pantry), reading)
     assert bool(found) is outlived, found
+
+
+@pytest.mark.parametrize(
+    ("family", "before", "after", "named"),
+    [
+        ("marshmallow", ["white-sugar", "gelatine-powder"], ["white-sugar", "carrageenan"], "Marshmallow, vegan"),
+        ("whole-nuts", ["milk-chocolate-33"], ["pumpkin-seeds", "white-sugar"], "pumpkin-seeds"),  # what one sees
+    ],
+)
+def test_what_it_could_be_called(family: str, before: list[str], after: list[str], named: str, pantry: Pantry) -> None:
+    """Of its kind and the rule where sugar is most of it; after what one sees where that is most of it."""
+    reading = StudyReading(Study(name="Study", region=Region.EU), pantry)
+    was, now = (Formula(name="Bar", layers=(layer("Milky gelatine", *keys, family=family),)) for keys in (before, after))
+    assert outlived_names(was, now, rules_of(["vegan"], Region.EU, pantry), reading) == {"a": named}

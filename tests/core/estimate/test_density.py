@@ -11,7 +11,7 @@ from fern_match.core.estimate.evidence import evidence_terms
 from fern_match.core.estimate.evidence.thickness import ThicknessTerm
 from fern_match.core.estimate.evidence.weighings import WeighingsTerm, mean_reading_sd_g
 from fern_match.core.estimate.log_density import LogDensity
-from fern_match.core.estimate.normal import log_below, log_between, log_normal_cdf
+from fern_match.core.estimate.normal import log_below, log_between
 from fern_match.core.estimate.problem import Problem, build_problem
 from fern_match.core.estimate.recipe_tree import peak_logit
 from fern_match.core.estimate.state import state_of
@@ -94,10 +94,10 @@ def test_far_unknowns_stay_finite(problem: Problem) -> None:
 
 
 def test_normal_tails_agree_with_scipy() -> None:
-    """Both tails, far out, to six digits of the probability."""
+    """Both tails, far out, to six digits of the probability; beyond any argument that a sum could hold it stays finite."""
     x = np.linspace(-40, 8, 2000)
-    assert log_normal_cdf(x) == pytest.approx(log_ndtr(x), abs=2e-7)
     value, slope = log_below(x)
+    assert np.isfinite(log_below(np.array([-1e12, 1e12]))).all()
     assert slope == pytest.approx(np.exp(norm.logpdf(x) - log_ndtr(x)), rel=1e-6)
     assert value == pytest.approx(log_ndtr(x), abs=2e-7)
 

@@ -6,7 +6,8 @@ from dataclasses import replace
 import pytest
 
 from fern_match.core.estimate import Estimate, estimate
-from fern_match.core.estimate.causes import CauseKind, likely_causes
+from fern_match.core.estimate.causes import Cause, CauseKind, likely_causes
+from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.result import Fit
 from fern_match.core.food import Pantry
 from fern_match.core.label.rows import Basis, Region, RowId
@@ -85,6 +86,29 @@ def test_a_misread_bracket_is_named_as_the_cause(pantry: Pantry) -> None:
     assert heard[-1] == 1.0
 
 
+def test_a_reading_that_settles_all_decides(demo_study: Study, pantry: Pantry) -> None:
+    """A date caramel as a marshmallow is read anew; not against an answer, not for a figure, and not where two are near."""
+
+    def first_of(study: Study) -> Cause:
+        return likely_causes(StudyReading(study, pantry), found_of(study, pantry))[0]
+
+    def told(layer_id: str, family: str) -> Study:
+        layers = tuple(replace(one, family=family) if one.id == layer_id else one for one in demo_study.layers)
+        return replace(demo_study, layers=layers)
+
+    clear = first_of(told("caramel", "marshmallow"))
+    assert clear.decides
+    assert (clear.kind, clear.subject, clear.fit) == (CauseKind.FAMILY, "caramel", Fit.FITS)
+    assert clear.key == input_key(StudyReading(clear.changed, pantry))
+    assert {one.id: one.family for one in clear.changed.layers}["caramel"] == "date-caramel"
+    near = first_of(told("cream", "fruit-jelly"))  # a sesame cream, or a peanut filling
+    assert (near.fit, near.decides) == (Fit.FITS, False)
+    answered = first_of(replace(demo_study, corrections={"dark chocolate > sugar": "fine-salt"}))
+    assert (answered.kind, answered.decides) == (CauseKind.MATCH, False)
+    halved = replace(demo_study, readings=(*demo_study.readings[:0], *weighed({"coat": ("6.5", "6.6", "6.4")})))
+    assert not first_of(halved).decides
+
+
 def test_a_wrong_weighing_and_a_wrong_answer_are_found(demo_study: Study, pantry: Pantry) -> None:
     """The coat weighed at half its mass; cocoa mass taken for butter."""
     halved = replace(demo_study, readings=(*demo_study.readings[:0], *weighed({"coat": ("6.5", "6.6", "6.4")})))
@@ -143,3 +167,77 @@ def test_minima_on_the_label_are_evidence(demo_study: Study, read: Read) -> None
     assert isinstance(found, Estimate)
     declared = [piece for piece in found.evidence if piece.id == "minimum:coat:cocoa"]
     assert [piece.title for piece in declared] == ["Dark coat: cocoa at least 60 % of the chocolate"]
+
+
+def test_an_unknown_name_of_weight_is_tried_as_what_it_resembles(pantry: Pantry) -> None:
+    """The coat's fat under a name that nobody knows: the page does not fit, and asks whether it is one of the fats."""
+    odd = replace(QUARRY, statement=QUARRY.statement.replace("COCOA BUTTER", "COCOAPOD BUTTERINE"))
+    reading = StudyReading(odd, pantry)
+    key = "milk chocolate > cocoapod butterine"
+    assert key not in reading.ingredient_of
+    found = found_of(odd, pantry)
+    assert found.fit is not Fit.FITS
+    first = likely_causes(reading, found)[0]
+    assert (first.kind, first.subject) == (CauseKind.MATCH, key)
+    assert pantry[first.changed.corrections[key]].category in {"cocoa", "fat", "dairy"}
+
+
+def test_evidence_left_out_keeps_the_rest_from_being_said_to_fit(pantry: Pantry) -> None:
+    """A figure switched off is told above the estimate, in words."""
+    found = found_of(replace(QUARRY, doubted=("row:fat",)), pantry)
+    assert found.fit is Fit.PULLS
+    assert found.fit_words.startswith("1 figure is left out")
+
+
+def test_a_name_of_weight_that_no_layer_is_made_with_is_told_first(pantry: Pantry) -> None:
+    """Peanuts in the build of a biscuit with cream: the estimate holds them somewhere and asks about the families."""
+    layers = tuple(one for one in QUARRY.layers if one.id != "nuts")
+    found = found_of(replace(QUARRY, layers=layers, readings=weighed({"piece": ("48.3",)})), pantry)
+    assert found.fit is not Fit.FITS
+    assert "usually made with peanuts" in found.fit_words or found.fit is Fit.FIGHTS
+    assert any("peanuts" in one for one in found.assumed)
+
+
+def test_two_lists_that_changed_places_are_put_right(pantry: Pantry) -> None:
+    """The lists of caramel and base, each given to the other layer by the user: the first cause takes that back."""
+    study = Study(
+        name="Two lists",
+        region=Region.UK,
+        label=LabelText(
+            net_weight="40 g", rows={RowId.FAT: "18", RowId.CARBOHYDRATE: "66", RowId.SUGARS: "43", RowId.PROTEIN: "5"}
+        ),
+        statement=(
+            "Upper layer (glucose syrup, sugar, condensed milk, butter, salt), "
+            "lower layer (wheat flour, butter, sugar, salt, raising agent: sodium bicarbonate)."
+        ),
+        layers=(
+            Layer(id="base", name="Base", family="short-base", place=Place.STACK),
+            Layer(id="top", name="Top", family="soft-caramel", place=Place.STACK),
+        ),
+        readings=weighed({"piece": ("40",), "base": ("16",), "top": ("24",)}),
+        placements={
+            "upper layer": {"base": Whereabouts.YES, "top": Whereabouts.NO},
+            "lower layer": {"top": Whereabouts.YES, "base": Whereabouts.NO},
+        },
+    )
+    causes = likely_causes(StudyReading(study, pantry), found_of(study, pantry))
+    assert causes[0].title.startswith("Let the lists after upper layer and lower layer change places")
+
+
+def test_amounts_that_nothing_parts_are_told_together(pantry: Pantry) -> None:
+    """One sugar in coat, nougat and caramel: each range is wide, their sum far surer, and it is named by its layers."""
+    found = found_of(replace(QUARRY, statement=SCATTERED, readings=weighed({"piece": ("48.3",), "nuts": ("8.4",)})), pantry)
+    assert found.sums
+    amounts = {(layer.layer_id, one.ingredient_id): one.grams for layer in found.layers for one in layer.ingredients}
+    for told in found.sums:
+        parts = [amounts[part.layer_id, part.ingredient_id] for part in told.parts]
+        assert len(parts) >= 2
+        assert told.grams.best == pytest.approx(sum(part.best for part in parts), rel=1e-6)
+        assert told.grams.high - told.grams.low < max(part.high - part.low for part in parts)
+    assert any(" and " in told.name for told in found.sums)
+
+
+SCATTERED = (
+    "Sugar, corn syrup, peanuts, cocoa butter, whole milk powder, palm oil, chocolate, sweetened condensed milk, "
+    "contains 2% or less of: salt, egg whites, soy lecithin."
+)

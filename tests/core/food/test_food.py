@@ -1,10 +1,13 @@
 """The pantry is sound, and names on labels find their ingredient."""
 
+from dataclasses import replace
+
 import pytest
 
+from fern_match.core.data import rows
 from fern_match.core.errors import MissingValue, NotKnown
 from fern_match.core.food import Nutrient, Pantry, matched_name
-from fern_match.core.food.spreads import lot_spread
+from fern_match.core.food.spreads import lot_spread, second_figure
 
 
 def test_parts_of_every_ingredient_add_up(pantry: Pantry) -> None:
@@ -100,3 +103,35 @@ def test_strange_names_are_left_open(name: str, pantry: Pantry) -> None:
 def test_lots_differ_by_class_of_food(ingredient: str, nutrient: Nutrient, sd: float, pantry: Pantry) -> None:
     """The most particular row of the table wins."""
     assert lot_spread(pantry[ingredient], nutrient) == pytest.approx(sd)
+
+
+def test_where_two_sources_disagree_the_spread_is_wider(pantry: Pantry) -> None:
+    """By their difference over the root of two; one's own figure in the table's place has no second source."""
+    jam = pantry["fruit-jam"]
+    assert second_figure(jam, Nutrient.SUGARS) == 49.0
+    assert lot_spread(jam, Nutrient.SUGARS) == pytest.approx((58.0 - 49.0) / (2**0.5 * 58.0))
+    mine = replace(jam, per_100_g={**jam.per_100_g, Nutrient.SUGARS: 60.0})
+    assert second_figure(mine, Nutrient.SUGARS) is None
+    assert lot_spread(mine, Nutrient.SUGARS) == pytest.approx(0.08)
+
+
+@pytest.mark.parametrize(
+    ("name", "food"),
+    [
+        ("almonds marconas roasted", "almond-roasted"),
+        ("cream crackers", None),
+        ("milk thistle", None),
+        ("egg noodles", None),
+    ],
+)
+def test_words_of_no_food_within_a_name_are_left_out(name: str, food: str | None, pantry: Pantry) -> None:
+    """The last word never: it says what a thing is. What is found so is asked about."""
+    found = matched_name(name, pantry, by_ending=True)
+    assert found.ingredient_id == food
+    assert found.confidence < 0.85
+
+
+def test_every_second_figure_is_beside_the_tables(pantry: Pantry) -> None:
+    """A figure that was changed in the table asks for its row here to be looked at again."""
+    for row in rows("second_figures.csv"):
+        assert pantry[row["ingredient"]].per_100_g[Nutrient(row["nutrient"])] == float(row["first"])

@@ -7,6 +7,7 @@ from tests.bench import FAMILIES, PANTRY, caramel, formula, layer, line
 
 from fern_match.core.estimate import Estimate
 from fern_match.core.food import Pantry
+from fern_match.core.food.together import Allergens
 from fern_match.core.formulate import (
     Origin,
     OriginKind,
@@ -29,6 +30,7 @@ from fern_match.core.formulate import (
 )
 from fern_match.core.formulate.beginning.changing import settled
 from fern_match.core.formulate.beginning.component import NothingToKeep, component_of
+from fern_match.core.formulate.telling.overview import with_declared
 from fern_match.core.label.rows import Region
 from fern_match.core.match import match_of_recipe, newest_compositions, outdated_compositions, without_version
 from fern_match.core.measures import Measures
@@ -82,8 +84,10 @@ def test_the_faithful_version_prints_the_label(demo: tuple[Version, StudyReading
 
 
 def test_what_is_missed_is_said_and_why(demo: tuple[Version, StudyReading]) -> None:
-    """Each missed target has its sentence; what is reached has none."""
+    """Each missed target has its sentence; what is reached has none: a coat of chocolate cannot be two thirds fat."""
     version, reading = demo
+    targets = tuple(replace(one, wanted="9.5 g") if one.id == "coat-fat" else one for one in version.targets)
+    version = replace(version, targets=targets)
     found = overview(version, reading)
     held = what_holds_back(found, reading)
     missed = [one.name for one in held.targets if not one.reached]
@@ -263,3 +267,37 @@ def test_targets_go_with_their_layer() -> None:
     of_piece = VersionTarget(id="p", property=Property.SWEETNESS, wanted="1")
     before = Version(id="v", name="V", layers=(layer,), targets=(of_layer, of_piece))
     assert settled(before, replace(before, layers=())).targets == (of_piece,)
+
+
+@pytest.mark.parametrize(
+    ("statement", "kept", "in_doubt"),
+    [
+        ("Filling (sugar, cream, egg liqueur), dark chocolate (cocoa mass, sugar)", "liqueur", ["egg"]),
+        ("Filling (sugar, cream, egg liqueur), dark chocolate (cocoa mass, sugar)", "white-sugar", []),  # went with its line
+        (
+            "Filling (sugar, cream, egg liqueur, egg wizardry), dark chocolate (cocoa mass, sugar)",
+            "white-sugar",
+            ["egg"],
+        ),  # of what else?
+        (
+            "Filling (sugar, cream), dark chocolate (cocoa mass, sugar). Contains egg.",
+            "white-sugar",
+            ["egg"],
+        ),  # of nobody knows what
+    ],
+)
+def test_what_no_line_explained_goes_with_what_the_label_says_it_of(
+    pantry: Pantry, statement: str, kept: str, in_doubt: list[str]
+) -> None:
+    """Egg of a liqueur that the pantry knows without: in doubt of a vegan version while the liqueur is in it; no milk is."""
+    reading = StudyReading(Study(name="w", region=Region.EU, statement=statement), pantry)
+    assert set(reading.unplaced_allergens) == {"egg"}
+    line = VersionIngredient(id="one", ingredient=kept, name=kept, amount="4 g")
+    vegan = Version(
+        id="v",
+        name="Vegan",
+        layers=(VersionLayer(id="f", name="Filling", family="soft-caramel", ingredients=(line,)),),
+        origin=Origin(kind=OriginKind.ADAPTED, rules=("vegan",)),
+    )
+    found = with_declared(Allergens(holds=(), not_known=()), vegan, reading)
+    assert [one.allergen for one in found.may] == in_doubt

@@ -129,3 +129,33 @@ def test_members_of_a_class_are_ranked_together() -> None:
     assert groups["soya lecithin"] == groups["e476"] > 0
     assert groups["maltitol"] != groups["soya lecithin"]
     assert groups["salt"] == groups["cocoa mass"] == 0
+
+
+@pytest.mark.parametrize(
+    ("flour", "read"),
+    [
+        ("wheat flour with added calcium, iron, niacin and thiamin", "wheat flour"),
+        ("wheat flour (with calcium, iron, niacin, thiamin)", "wheat flour"),
+        ("Wheat Flour (with Calcium, Iron, Niacin (B3) and Thiamin (B1))", "wheat flour"),
+        ("flour with iron", "flour"),
+    ],
+)
+def test_what_the_law_adds_to_flour_is_no_name(flour: str, read: str) -> None:
+    """However it is printed; what comes after it stays."""
+    assert [item.name for item in read_statement(f"Ingredients: sugar, {flour}, palm oil").items] == ["sugar", read, "palm oil"]
+
+
+@pytest.mark.parametrize(
+    ("said", "contains", "traces"),
+    [
+        ("May contain traces of nuts and milk, not suitable for peanut allergy sufferers.", (), ("nuts", "milk", "peanut")),
+        ("May contain milk and was made in a factory where peanuts are handled.", (), ("milk", "peanuts")),
+        ("Contains milk, not suitable for those with peanut allergies.", ("milk",), ("peanut",)),
+        ("Not suitable for people with a nut allergy.", (), ("nut",)),
+        ("Not suitable for vegetarians.", (), ()),
+    ],
+)
+def test_one_sentence_may_warn_of_two_things(said: str, contains: tuple[str, ...], traces: tuple[str, ...]) -> None:
+    """What stands before a further warning is not lost to it."""
+    found = read_statement(f"Ingredients: sugar, wheat flour, cocoa butter. {said}")
+    assert (found.contains, found.may_contain) == (contains, traces)

@@ -34,6 +34,16 @@ def test_condensed_milk() -> None:
     assert money_born(milk, 27) == pytest.approx(0.860, abs=0.001)
 
 
+def test_a_spirit_counts_as_dissolved(pantry: Pantry) -> None:
+    """Over 20 % of ethanol the vapour is that of about 0.93; with spirit stirred in a syrup is far drier."""
+    assert water_activity({"ethanol": 20.0}, 80.0) == pytest.approx(0.93, abs=0.01)
+    assert solutes_per_100_g(pantry["spirit-40"])["ethanol"] == pytest.approx(33, abs=1)
+    without, beside = (water_activity({"sucrose": 52.0, "ethanol": spirit}, 28.0) for spirit in (0.0, 20.0))
+    assert without is not None
+    assert beside is not None
+    assert without - beside > 0.1
+
+
 def test_a_saturated_solution() -> None:
     """At 20 C 66.60 g in 100 g; measured about 0.86."""
     assert sucrose_solubility(20) == pytest.approx(66.60, abs=0.01)

@@ -1,9 +1,11 @@
 """What brackets mean, what names are taken for because of them, and the builds that a wrapper suggests."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import pytest
 
+from fern_match.core.families import standard_families
 from fern_match.core.label.rows import Region
 from fern_match.core.study.proposals import proposed_builds
 from fern_match.core.study.reading import StudyReading
@@ -104,7 +106,25 @@ def test_a_wrapper_suggests_its_build(read: Read) -> None:
             "Filling: sugar, palm fat, skimmed milk powder, hazelnut paste. Coating: sugar, palm kernel oil, cocoa powder",
             "nut-paste-praline",
         ),
-        ("Maltitol, cocoa mass, cocoa butter, cream, maltitol syrup", "maltitol-caramel"),
+        ("Maltitol, cocoa mass, cocoa butter, maltitol syrup, cream", "maltitol-caramel"),
+        ("Maltitol, cocoa mass, cocoa butter, cream, maltitol syrup", "ganache-dark"),
+        ("Dark chocolate (cocoa mass, sugar, cocoa butter), cream, invert sugar syrup, butter", "ganache-dark"),
+        (
+            "Chocolate flavoured coating (sugar, palm kernel oil, cocoa powder, whey powder), marzipan (almonds, sugar)",
+            "compound-milk-coat",
+        ),
+        (
+            "Peanut filling (ground peanuts, sugar, palm oil, salt), milk chocolate (sugar, cocoa butter, whole milk powder)",
+            "peanut-filling",
+        ),
+        ("Almonds, honey, sugar, glucose syrup, pistachios, dried egg white", "nougat-honey"),
+        (
+            "Sugar, plain chocolate (sugar, cocoa mass, cocoa butter), glucose syrup, dried egg white, peppermint oil",
+            "cream-fondant",
+        ),
+        ("Milk chocolate (sugar, cocoa butter, milk powder), sugar, salted butter, chopped pecans", "toffee"),
+        ("Milk chocolate (sugar, cocoa butter, milk powder), sugar, pecans, corn syrup, butter, baking soda", "brittle"),
+        ("Dark chocolate (cocoa mass, sugar, cocoa butter), flapjack 53 % (oats, golden syrup, butter, sugar)", "granola"),
         ("Sugar, cocoa mass, cocoa butter, crisped rice", "crisp-in-chocolate"),
     ],
 )
@@ -112,6 +132,57 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
     """By brackets, headed lists and telling names, sugar-free variants among them."""
     builds = proposed_builds(read(study(statement)))
     assert family in {layer.family for build in builds for layer in build.layers}
+
+
+@pytest.mark.parametrize(
+    ("sentence", "families"),
+    [
+        ("Chewy nougat and caramel in milk chocolate", {"milk-coat", "nougat-egg-white", "soft-caramel"}),
+        ("Nougat und Karamell in Vollmilchschokolade", {"milk-coat", "nougat-egg-white", "soft-caramel"}),
+        ("Gaufrette et praliné au chocolat noir", {"dark-coat", "wafer-sheet", "nut-paste-praline"}),
+        ("Haselnussnougat in Zartbitterschokolade", {"dark-coat", "nut-paste-praline"}),  # ground nuts, and no foam
+        ("Weißer Nougat in Zartbitterschokolade", {"dark-coat", "nougat-egg-white"}),
+    ],
+)
+def test_what_the_pack_says_it_is_names_layers(read: Read, sentence: str, families: set[str]) -> None:
+    """A dispersed list that says little, and the pack's own sentence in three languages."""
+    loose = "Sugar, glucose syrup, cocoa butter, whole milk powder, cocoa mass, palm oil, salt, soy lecithin."
+    first = proposed_builds(read(replace(study(loose), sentence=sentence)))[0]
+    known = standard_families()
+    assert families <= {known.root_of(layer.family) for layer in first.layers}
+    assert "the pack says so" in first.reason
+
+
+def test_two_builds_are_two(read: Read) -> None:
+    """Of six layers that something speaks for, five are proposed; the other build lacks one of those."""
+    statement = (
+        "Sugar, glucose syrup, cocoa mass, hazelnuts 9 %, cocoa butter, palm oil, whole milk powder, egg liqueur 4 %, "
+        "egg white powder, wheat flour, whey powder, gelatine, salt"
+    )
+    one, other = proposed_builds(read(replace(study(statement), sentence="Gianduja with egg liqueur in dark chocolate")))
+    assert len(one.layers) == 5 or len(other.layers) == 5
+    assert {layer.family for layer in one.layers} != {layer.family for layer in other.layers}
+
+
+def test_builds_have_odds_and_a_question_where_two_are_near(read: Read) -> None:
+    """A weak sign makes two builds, their odds summing to 1; where they are near, one question tells them apart."""
+    builds = proposed_builds(
+        read(study("Milk chocolate (sugar, cocoa butter, milk, cocoa mass), flour, soda, sunflower oil, peanuts"))
+    )
+    assert sum(build.odds for build in builds) == pytest.approx(1.0)
+    assert builds[0].odds >= builds[-1].odds
+    assert bool(builds[0].question) == (builds[0].odds < 0.75)
+
+
+def test_milk_chocolate_and_dark_are_told_by_the_order_of_their_parts(read: Read) -> None:
+    """More cocoa butter than mass, and milk: a milk coat; mass first: dark; coating fat and powder: a coating."""
+    lists = {
+        "Sugar, cocoa butter, whole milk powder, hazelnut paste, cocoa mass": "milk-coat",
+        "Sugar, cocoa mass, hazelnut paste, cocoa butter, butterfat": "dark-coat",
+        "Sugar, palm kernel oil, whey powder, hazelnut paste, cocoa powder": "compound-milk-coat",
+    }
+    for text, family in lists.items():
+        assert proposed_builds(read(study(text)))[0].layers[0].family == family, text
 
 
 def test_nothing_is_suggested_of_nothing(read: Read) -> None:

@@ -12,7 +12,7 @@ from fern_match.core.label.rows import Basis, Region, RowId
 from fern_match.core.steps import Situation, step_words
 from fern_match.core.study.flags import flags_of
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study
+from fern_match.core.study.record import PIECE, LabelText, Layer, PieceSize, Place, Study, Whereabouts
 from fern_match.core.study.starters import STARTER_BUILDS
 
 Read = Callable[..., StudyReading]
@@ -150,9 +150,13 @@ def test_a_correction_to_nothing_known_is_ignored(small_study: Study, read: Read
 
 
 def test_a_name_that_no_layer_takes_is_flagged(small_study: Study, read: Read) -> None:
-    """Flour in neither a coat nor a caramel."""
-    reading = read(small_study, statement=small_study.statement.rstrip(".") + ", wheat flour.")
-    assert "No layer takes “wheat flour”" in sentences(reading)
+    """Flour in neither a coat nor a caramel may be in the caramel, and is asked about; an answer of no everywhere holds."""
+    statement = small_study.statement.rstrip(".") + ", wheat flour."
+    reading = read(small_study, statement=statement)
+    assert list(reading.anywhere) == ["wheat flour"]
+    assert "No layer here is usually made with “wheat flour”. It is looked for in " in sentences(reading)
+    nowhere = {"wheat flour": dict.fromkeys((layer.id for layer in small_study.layers), Whereabouts.NO)}
+    assert "No layer takes “wheat flour”" in sentences(read(small_study, statement=statement, placements=nowhere))
 
 
 def test_an_unknown_family_is_flagged_and_left_out(small_study: Study, read: Read) -> None:
@@ -188,12 +192,12 @@ def test_starter_builds_can_be_read(small_study: Study, read: Read, build: objec
 @pytest.mark.parametrize(
     ("changes", "study_words", "estimate_words"),
     [
-        ({"label": LabelText()}, "label to copy", "follows the study"),
-        ({"statement": ""}, "statement to paste", "follows the study"),
-        ({"layers": (), "weighings": {}}, "layers to name", "waits for layers"),
-        ({}, "1 of 2 layers weighed", "follows the study"),
-        ({"weighings": {"coat": ("16",), "caramel": ("26",)}}, "all layers weighed", "follows the study"),
-        ({"label": LabelText(), "weighings": {}}, "label to copy", "waits for a weight"),
+        ({"label": LabelText()}, "no label yet", "follows study"),
+        ({"statement": ""}, "no statement", "follows study"),
+        ({"layers": (), "weighings": {}}, "no layers yet", "needs layers"),
+        ({}, "1/2 weighed", "follows study"),
+        ({"weighings": {"coat": ("16",), "caramel": ("26",)}}, "all weighed", "follows study"),
+        ({"label": LabelText(), "weighings": {}}, "no label yet", "needs weight"),
     ],
 )
 def test_the_path_says_what_is_missing(
@@ -260,3 +264,36 @@ def test_figures_are_read_as_the_label_s_region_writes_them(small_study: Study, 
     eu = read(small_study, region=Region.EU, weighings={"coat": ("8,4",)})
     assert eu.weighings[1].grams == (8.4,)
     assert read(small_study, weighings={"coat": ("8,4",)}).weighings[1].readings[0].problem
+
+
+@pytest.mark.parametrize(
+    ("statement", "holds", "holds_not"),
+    [
+        ("Sugar, hazelnut oil, cocoa mass, cocoa butter", {"hazelnut"}, {"milk"}),
+        ("Sugar, almond protein, lupin flour, cocoa butter", {"almond", "lupin"}, {"egg"}),
+        (
+            "Zutaten: Zucker, Kakaobutter, Fischgelatine, Eierlikör, Sahnelikör, Sesamöl",
+            {"fish", "egg", "milk", "sesame"},
+            {"soy"},
+        ),
+        (
+            "Ingrédients : sucre, beurre de cacao, gélatine de poisson, crème de whisky, farine de lupin",
+            {"fish", "milk", "lupin"},
+            set(),
+        ),
+        ("Ingrediënten: suiker, cacaoboter, visgelatine, advocaat", {"fish", "egg"}, {"milk"}),
+        (
+            "Ingredients: sugar, coconut milk powder, oat milk, butter beans, glucose syrup (wheat)",
+            {"coconut", "gluten"},
+            {"milk", "wheat"},
+        ),
+        ("Ingredients: sugar, almond flavouring, dairy free spread, cocoa butter", set(), {"almond", "milk"}),
+        ("Ingredients: sugar, emulsifier (lecithins (soya)), spelt flakes", {"soy", "wheat", "gluten"}, {"milk"}),
+        ("Ingredients: sugar, cocoa butter. Contains eggs, walnuts and oats.", {"egg", "walnut", "gluten"}, {"milk"}),
+    ],
+)
+def test_a_name_says_its_allergens(read: Read, statement: str, holds: set[str], holds_not: set[str]) -> None:
+    """Whatever of the pantry stands in for it, and where none does; a taste of almond, and milk of coconuts, say none."""
+    found = set(read(Study(name="wrapper", region=Region.EU, statement=statement)).declared_allergens)
+    assert holds <= found
+    assert not holds_not & found

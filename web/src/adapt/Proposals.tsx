@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import type { AdaptedLayer, AdaptedOut, CutFace, FrameLayer, ProposalOut } from "../api/types";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { CutFaceDrawing } from "../frame/CutFaceDrawing";
 import { figure } from "../ui/figures";
 import { Cell } from "../ui/Cell";
@@ -214,17 +214,13 @@ function Naming(props: {
 
 function useKeeping(versionId: string, key: string) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  return useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: ({ system, names }: { system: string; names: Record<string, string> }) =>
-      keepProposal(matchId, versionId, { revision: latestRevision(queries, matchId), key, system, names }),
-    onSuccess: async (made) => {
-      await refreshMatch(queries, matchId);
-      await navigate(`../formulate?version=${encodeURIComponent(made.version.id)}`);
-    },
-  });
+  return useAct(
+    matchId,
+    (revision, { system, names }: { system: string; names: Record<string, string> }) =>
+      keepProposal(matchId, versionId, { revision, key, system, names }),
+    { then: (made) => navigate(`../formulate?version=${encodeURIComponent(made.version.id)}`) },
+  );
 }
 
 const shown = (value: number | null) => (value === null ? "–" : figure(value, value < 1 ? 2 : 1));

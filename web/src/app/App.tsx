@@ -10,6 +10,8 @@ import { KitchenAlone, KitchenPage } from "../kitchen/KitchenPage";
 import { MatchesPage } from "../matches/MatchesPage";
 import { PantryAlone, PantryPage } from "../pantry/PantryPage";
 import { StudyPage } from "../study/StudyPage";
+import { TasterPage } from "../trials/TasterPage";
+import { TrialsPage } from "../trials/TrialsPage";
 import { useKeptFocus } from "./focus";
 import { MatchShell } from "./MatchShell";
 import { STEPS } from "./steps";
@@ -21,6 +23,7 @@ const PAGES: Record<string, ReactElement> = {
   adapt: <AdaptPage />,
   batch: <BatchPage />,
   cook: <CookPage />,
+  trials: <TrialsPage />,
 };
 
 /** Every page and its address. */
@@ -41,6 +44,7 @@ export function App() {
           <Route path="pantry" element={<PantryPage />} />
         </Route>
         <Route path="/m/:matchId/stove/:cookId" element={<StovePage />} />
+        <Route path="/taste/:matchId/:trialId/:token" element={<TasterPage />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </BrowserRouter>

@@ -5,7 +5,7 @@ import { STEPS } from "./steps";
 
 const searches = new Map<string, string>();
 /** What belongs to one version: another one may be in hand when one comes back. */
-const OF_A_VERSION = ["version", "batch", "cook", "with"];
+const OF_A_VERSION = ["version", "batch", "cook", "trial", "with"];
 
 /** Remembers the address of the step that is open. */
 export function useLeaving(matchId: string) {

@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
 import { keep, kept, letGo } from "../ui/storage";
-import { useCounted } from "./underway";
+import { counted } from "./underway";
 import { takeOver, thisWindow } from "./windows";
 
 export type Saving =
@@ -138,6 +138,7 @@ export class Saver<Doc, Answer> {
   private async send() {
     if (this.running) return;
     this.running = true;
+    const arrived = counted();
     while (!this.closed && !this.paused) {
       const count = this.stored ? 0 : Math.min(this.together, this.edits.length);
       const unsent = this.unsent(count);
@@ -145,6 +146,7 @@ export class Saver<Doc, Answer> {
       await this.attempt(unsent, count);
     }
     this.running = false;
+    arrived();
   }
 
   /** Sends one state, which holds so many edits. */
@@ -223,6 +225,5 @@ export function useSaver<Doc, Answer>(desk: Desk<Doc, Answer>) {
     window.addEventListener("beforeunload", warn);
     return () => window.removeEventListener("beforeunload", warn);
   }, [saving.kind]);
-  useCounted(saving.kind === "sending" || saving.kind === "waiting");
   return { draft, change, saving, resolve, drop };
 }

@@ -15,6 +15,7 @@ export const STEPS: readonly Step[] = [
       { search: "?part=statement", name: "ingredients" },
       { search: "?part=layers", name: "layers" },
       { search: "?part=weighings", name: "weighings" },
+      { search: "?part=senses", name: "senses" },
     ],
   },
   { id: "estimate", title: "Estimate", places: [{ search: "?side=label", name: "label" }] },
@@ -30,4 +31,14 @@ export const STEPS: readonly Step[] = [
   { id: "adapt", title: "Adapt", places: [] },
   { id: "batch", title: "Batch", places: [] },
   { id: "cook", title: "Cook", places: [] },
+  {
+    id: "trials",
+    title: "Trials",
+    places: [
+      { search: "?part=beside", name: "beside the original" },
+      { search: "?part=wrong", name: "what is wrong" },
+      { search: "?part=taste", name: "tasting" },
+      { search: "?part=over-time", name: "over time" },
+    ],
+  },
 ];

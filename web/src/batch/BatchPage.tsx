@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
+import { useAct } from "../app/act";
 import { useMatch } from "../app/match";
 import { SaveNotice } from "../app/SaveNotice";
 import type { BatchLine, BatchOut } from "../api/types";
-import { changing, refreshMatch } from "../app/queries";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { BatchTable } from "./BatchTable";
@@ -52,7 +52,6 @@ export function BatchPage() {
         batches={data.batches}
         chosen={batch.id}
         onChoose={(one) => setSearch({ batch: one.id, version: one.version }, { replace: true })}
-        revision={data.revision}
       />
       <Opened key={batch.id} batchId={batch.id} />
     </>
@@ -63,31 +62,22 @@ interface BatchesBarProps {
   batches: readonly BatchLine[];
   chosen: string;
   onChoose: (batch: BatchLine) => void;
-  revision: number;
 }
 
 /** Which batch is open; another one like it, or it taken out. */
-function BatchesBar({ batches, chosen, onChoose, revision }: BatchesBarProps) {
+function BatchesBar({ batches, chosen, onChoose }: BatchesBarProps) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
-  const settled = () => refreshMatch(queries, matchId);
-  const begin = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () => anotherBatch(matchId, chosen, revision),
-    onSuccess: (now) => {
+  const begin = useAct(matchId, (revision) => anotherBatch(matchId, chosen, revision), {
+    answered: (now) => {
       const last = now.batches.at(-1);
       if (last) onChoose(last);
     },
-    onSettled: settled,
   });
-  const takeOut = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () => deleteBatch(matchId, chosen, revision),
-    onSuccess: (now) => {
+  const takeOut = useAct(matchId, (revision) => deleteBatch(matchId, chosen, revision), {
+    answered: (now) => {
       const next = now.batches[0];
       if (next) onChoose(next);
     },
-    onSettled: settled,
   });
   const refused = begin.error ?? takeOut.error;
   return (

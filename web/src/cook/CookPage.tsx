@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { CookOut, Cooks } from "../api/types";
+import { useAct } from "../app/act";
 import { useMatch } from "../app/match";
-import { changing, refreshMatch } from "../app/queries";
 import { SaveNotice } from "../app/SaveNotice";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Select } from "../ui/Select";
@@ -52,28 +52,20 @@ interface CooksBarProps {
 /** Which cook is open; another one of a batch, or it taken out. */
 function CooksBar({ cooks, chosen, wanted, onChoose }: CooksBarProps) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
   const [batch, setBatch] = useState<string | null>(null);
-  const settled = () => refreshMatch(queries, matchId);
   const offered =
     batch ?? (cooks.batches.find((one) => one.version === wanted) ?? cooks.batches[0])?.id ?? "";
-  const begin = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () => beginCook(matchId, offered, cooks.revision),
-    onSuccess: (now) => {
+  const begin = useAct(matchId, (revision) => beginCook(matchId, offered, revision), {
+    answered: (now) => {
       const last = now.cooks.at(-1);
       if (last) onChoose(last.id, last.version);
     },
-    onSettled: settled,
   });
-  const takeOut = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () => deleteCook(matchId, chosen ?? "", cooks.revision),
-    onSuccess: (now) => {
+  const takeOut = useAct(matchId, (revision) => deleteCook(matchId, chosen ?? "", revision), {
+    answered: (now) => {
       const next = now.cooks[0];
       if (next) onChoose(next.id, next.version);
     },
-    onSettled: settled,
   });
   const refused = begin.error ?? takeOut.error;
   if (!cooks.batches.length)

@@ -34,7 +34,14 @@ export function When({ cook, plan, change }: WhenProps) {
           onCommit={(typed) => change((old) => ({ ...old, [field]: typed }))}
         />
       ))}
-      <p className="ml-auto self-end pb-1 text-sm">
+      <p className="ml-auto flex gap-4 self-end pb-1 text-sm">
+        <a
+          className="text-fern-700 underline"
+          href={`/api/matches/${matchId}/cooks/${plan.id}/recipe`}
+          download="recipe.json"
+        >
+          As a recipe file
+        </a>
         <a
           className="text-fern-700 underline"
           href={`/api/matches/${matchId}/cooks/${plan.id}/calendar`}

@@ -9,6 +9,12 @@ export function Beneath({ estimate }: { estimate: Ready }) {
   const traces = estimate.left_out.filter((one) => one.is_trace);
   return (
     <div className="mt-4 space-y-3">
+      {estimate.sums.map((one) => (
+        <p key={one.name}>
+          {one.name}: nothing parts them; together <b>{figure(one.grams.best, 1)} g</b> (
+          {range(one.grams.low, one.grams.high, 1)}).
+        </p>
+      ))}
       {estimate.together.map((one) => (
         <p key={one.name}>
           {one.name} share one recipe; together <b>{figure(one.grams.best, 1)} g</b> (

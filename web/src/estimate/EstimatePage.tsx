@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useSearchParams } from "react-router";
 import { Refused } from "../api/client";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { versionsQuery } from "../formulate/formulateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
@@ -107,16 +107,16 @@ function TakeAsVersion() {
   const { matchId, estimateState } = useMatch();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const taking = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: (how: { replace?: boolean; keepBoth?: boolean }) =>
-      takeEstimate(matchId, latestRevision(queries, matchId), how),
-    onSuccess: async ({ version }) => {
-      await refreshMatch(queries, matchId);
-      await queries.query(versionsQuery(matchId)); // so that the page that comes has it
-      await navigate(`../formulate?version=${version.id}`, { relative: "path" });
+  const taking = useAct(
+    matchId,
+    (revision, how: { replace?: boolean; keepBoth?: boolean }) => takeEstimate(matchId, revision, how),
+    {
+      then: async ({ version }) => {
+        await queries.query(versionsQuery(matchId)); // so that the page that comes has it
+        await navigate(`../formulate?version=${version.id}`, { relative: "path" });
+      },
     },
-  });
+  );
   const asks = taking.error instanceof Refused && taking.error.problem.code === "WouldOverwrite";
   return (
     <div className="text-right">

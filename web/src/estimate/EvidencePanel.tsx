@@ -18,8 +18,8 @@ export function EvidencePanel({ evidence }: { evidence: readonly Evidence[] }) {
         <span>tension</span>
       </p>
       {fights.length > 0 && (
-        <section aria-label="What fights" className="mb-4">
-          <h3 className="font-semibold">Fights the rest</h3>
+        <section aria-label="Against the rest" className="mb-4">
+          <h3 className="font-semibold">Against the rest</h3>
           <ul>
             {fights.map((piece) => (
               <EvidenceLine key={piece.id} piece={piece} />

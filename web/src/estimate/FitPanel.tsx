@@ -1,13 +1,32 @@
 import { useMatch } from "../app/match";
 import type { Cause, Ready } from "../api/types";
 import { figure, range } from "../ui/figures";
-import { Button } from "../ui/Parts";
+import { Button, Notice } from "../ui/Parts";
 import { useCauses } from "./estimateApi";
+import { useReadAnew } from "./readAnew";
 
 /** Said first where the evidence fights: that it does not fit, the likeliest cause, and what would come of mending it. */
 export function FitPanel({ estimate }: { estimate: Ready }) {
   const { matchId, estimateState } = useMatch();
   const causes = useCauses(matchId, estimate);
+  const { now, back } = useReadAnew(estimate, causes);
+  if (now && estimate.fit === "fits")
+    return (
+      <section aria-label="Read anew" className="mb-5">
+        <Notice>
+          <div className="flex items-start justify-between gap-4">
+            <p role="status">
+              As it was read first, {now.fought === 1 ? "1 thing" : `${now.fought} things`} fought and the
+              ranges were not to be relied on. The evidence asks for this instead, and all fits:{" "}
+              <span className="font-semibold">{now.title}</span>.
+            </p>
+            <Button className="shrink-0" onClick={back}>
+              Read it as before
+            </Button>
+          </div>
+        </Notice>
+      </section>
+    );
   if (estimate.fit === "fits") return null;
   const fights = estimate.fit === "fights";
   return (

@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import type { VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { familiesQuery } from "../study/studyApi";
 import { Choice } from "../ui/Choice";
 import { Notice } from "../ui/Parts";
@@ -10,17 +10,12 @@ import { addLayer } from "./formulateApi";
 /** A further layer by its family's working ratio; it opens, to be typed into. */
 export function AddLayer({ view }: { view: VersionView }) {
   const { matchId, pick } = useMatch();
-  const queries = useQueryClient();
   const { data: families } = useQuery(familiesQuery);
-  const adding = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: (family: string) =>
-      addLayer(matchId, view.version.id, latestRevision(queries, matchId), family),
-    onSuccess: async (changed) => {
-      await refreshMatch(queries, matchId);
-      pick(changed.layers[changed.layers.length - 1]?.layer_id ?? null);
-    },
-  });
+  const adding = useAct(
+    matchId,
+    (revision, family: string) => addLayer(matchId, view.version.id, revision, family),
+    { then: (changed) => pick(changed.layers[changed.layers.length - 1]?.layer_id ?? null) },
+  );
   return (
     <div className="w-64">
       <Choice

@@ -1,11 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { VersionRecord, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { SaveNotice } from "../app/SaveNotice";
-import type { Saving } from "../app/saver";
 import { Cell } from "../ui/Cell";
 import { figure } from "../ui/figures";
 import { Button, Heading, Notice } from "../ui/Parts";
@@ -67,7 +66,7 @@ function Worked({ view, others }: { view: VersionView; others: { id: string; nam
   const { matchId, frame, picked } = useMatch();
   const [search, setSearch] = useSearchParams();
   const { version, change, ...saver } = useVersion(matchId, view);
-  const solving = useSolving(view, saver.saving.kind);
+  const solving = useSolving(view);
   const solve = (layers: string[], replace: Replacement | null = null) => solving.mutate({ layers, replace });
   const open = view.layers.some((layer) => layer.layer_id === picked) ? picked : view.layers[0]?.layer_id;
   const side = search.get("side") ?? "targets";
@@ -176,40 +175,28 @@ const sides = (
     : []),
 ];
 
-const LOOK_MS = 20;
-const MOST_WAIT_MS = 5000;
-
 /** Solving, kept in one step; everything of the match is asked for again. */
-function useSolving(view: VersionView, saving: Saving["kind"]) {
-  const state = useRef(saving);
-  useEffect(() => {
-    state.current = saving;
-  }, [saving]);
+function useSolving(view: VersionView) {
   const { matchId } = useMatch();
   const queries = useQueryClient();
   const asking = useRef<AbortController | null>(null);
-  const solving = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: async ({ layers, replace }: { layers: string[]; replace: Replacement | null }) => {
-      // What was typed a moment ago goes out first: solving is made on it.
-      for (let waited = 0; state.current === "sending" && waited < MOST_WAIT_MS; waited += LOOK_MS) {
-        await new Promise((done) => setTimeout(done, LOOK_MS));
-      }
-      asking.current = new AbortController();
-      const { signal } = asking.current;
-      const revision = latestRevision(queries, matchId);
-      try {
-        return await solveVersion(matchId, view.version.id, revision, layers, replace, signal);
-      } catch (error) {
-        if (signal.aborted) return null; // stopped: nothing was changed
-        throw error;
-      }
-    },
-    onSuccess: (solved) => {
-      if (!solved) return;
-      queries.setQueryData(versionQuery(matchId, view.version.id).queryKey, solved.view);
-      void refreshMatch(queries, matchId);
-    },
+  const solve = async (
+    revision: number,
+    { layers, replace }: { layers: string[]; replace: Replacement | null },
+  ) => {
+    asking.current = new AbortController();
+    const { signal } = asking.current;
+    try {
+      return await solveVersion(matchId, view.version.id, revision, layers, replace, signal);
+    } catch (error) {
+      if (signal.aborted) return null; // stopped: nothing was changed
+      throw error;
+    }
+  };
+  const solving = useAct(matchId, solve, {
+    answered: (solved) =>
+      solved && queries.setQueryData(versionQuery(matchId, view.version.id).queryKey, solved.view),
+    part: "version",
   });
   const stop = () => {
     asking.current?.abort();
@@ -221,12 +208,7 @@ function useSolving(view: VersionView, saving: Saving["kind"]) {
 /** What moved on since the version was made, and what in it was not read. */
 function Notices({ view, version, change }: { view: VersionView; version: VersionRecord; change: Change }) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
-  const taking = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () => takeCompositions(matchId, view.version.id, latestRevision(queries, matchId)),
-    onSuccess: () => refreshMatch(queries, matchId),
-  });
+  const taking = useAct(matchId, (revision) => takeCompositions(matchId, view.version.id, revision));
   return (
     <>
       <Holding view={view} />

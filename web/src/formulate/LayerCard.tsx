@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LayerView, LineView, VersionRecord, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshHouse, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
+import { refreshHouse } from "../app/queries";
 import { usePointable } from "../frame/pointing";
 import { keepComponent } from "../pantry/pantryApi";
 import { familiesQuery, pantryQuery } from "../study/studyApi";
@@ -336,17 +337,12 @@ function Row({ line, layer, version, change, onReplace }: RowProps) {
 /** Starts a layer again by a family's working ratio, at the weight it has. */
 function FamilySheet({ view, layer, onClose }: { view: VersionView; layer: LayerView; onClose: () => void }) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
   const { data: families } = useQuery(familiesQuery);
-  const beginning = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: (family: string) =>
-      beginLayerAgain(matchId, view.version.id, latestRevision(queries, matchId), layer.layer_id, family),
-    onSuccess: async () => {
-      await refreshMatch(queries, matchId);
-      onClose();
-    },
-  });
+  const beginning = useAct(
+    matchId,
+    (revision, family: string) => beginLayerAgain(matchId, view.version.id, revision, layer.layer_id, family),
+    { then: onClose },
+  );
   return (
     <Sheet title={`${layer.name}, by a working ratio`} open onClose={onClose}>
       <p className="mb-2 text-ink-2">

@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import type { LayerView, VersionView } from "../api/types";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { figure } from "../ui/figures";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
@@ -17,21 +17,13 @@ interface WaysSheetProps {
 /** Ways to make a layer that differ in kind, each worked out; taking one is one step. */
 export function WaysSheet({ view, layer, onClose }: WaysSheetProps) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
   const { data, error } = useQuery(waysQuery(matchId, view.version.id, layer.layer_id, view.revision));
-  const taking = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: ({ key, number }: { key: string; number: number }) =>
-      takeWay(matchId, view.version.id, layer.layer_id, {
-        revision: latestRevision(queries, matchId),
-        key,
-        number,
-      }),
-    onSuccess: async () => {
-      await refreshMatch(queries, matchId);
-      onClose();
-    },
-  });
+  const taking = useAct(
+    matchId,
+    (revision, { key, number }: { key: string; number: number }) =>
+      takeWay(matchId, view.version.id, layer.layer_id, { revision, key, number }),
+    { then: onClose },
+  );
   return (
     <Sheet title={`Other ways to make ${layer.name}`} open onClose={onClose}>
       {error && <Notice>{error.message}</Notice>}

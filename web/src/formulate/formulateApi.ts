@@ -239,7 +239,7 @@ function versionDesk(
   };
 }
 
-const ABOUT_A_VERSION = /\/(formulate|adapt|batch|cook)$/;
+const ABOUT_A_VERSION = /\/(formulate|adapt|batch|cook|trials)$/;
 
 /** The version the page is about: the one in hand; before there is an estimate, everywhere. */
 export function useShownVersion(matchId: string, estimated: boolean): VersionView | null {

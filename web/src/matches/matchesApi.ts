@@ -14,7 +14,7 @@ export const matchesQuery = queryOptions({
 export const createMatch = (study: { name: string; maker: string; region: Region }) =>
   answered(
     client.POST("/api/matches", {
-      body: { ...study, statement: "", layers: [], readings: [], thicknesses: [], doubted: [] },
+      body: { ...study, statement: "", sentence: "", layers: [], readings: [], thicknesses: [], doubted: [] },
     }),
   );
 

@@ -152,12 +152,13 @@ function Figures({
       </div>
       <h3 className="mt-3 mb-1 text-base">In 100 g</h3>
       <div className="grid grid-cols-3 gap-x-6 gap-y-1">
-        {view.figures.map(({ nutrient, title, unit }) => (
+        {view.figures.map(({ nutrient, title, unit, second }) => (
           <Figure
             key={nutrient}
             title={title}
             unit={unit}
             origin={food.origins?.[nutrient]}
+            second={second}
             value={texts[nutrient] ?? ""}
             onChange={(text) => setTexts({ ...texts, [nutrient]: text })}
           />
@@ -187,16 +188,20 @@ interface FigureProps {
   title: string;
   unit: string;
   origin?: string | undefined;
+  second?: number | null | undefined;
   value: string;
   onChange: (text: string) => void;
 }
 
-function Figure({ title, unit, origin, value, onChange }: FigureProps) {
+function Figure({ title, unit, origin, second, value, onChange }: FigureProps) {
   return (
     <label className="flex items-baseline justify-between gap-2">
       <span className="min-w-0 text-sm leading-tight">
         {title} <span className="text-ink-2">{unit}</span>
         {origin && <span className="block text-fern-700">{origin}</span>}
+        {second !== null && second !== undefined && (
+          <span className="block text-ink-2">{second} by another source</span>
+        )}
       </span>
       <input
         className={`w-20 text-right ${FIELD}`}

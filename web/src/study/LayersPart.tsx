@@ -85,7 +85,8 @@ function Starters() {
     <div className="mb-4 space-y-5">
       {proposed && proposed.length > 0 && (
         <section>
-          <h2 className="mb-2 text-lg">What the ingredients suggest</h2>
+          <h2 className="mb-2 text-lg">What the pack suggests</h2>
+          {proposed[0]?.question && <p className="mb-2 max-w-3xl">{proposed[0].question}</p>}
           <Builds builds={proposed} />
         </section>
       )}
@@ -101,6 +102,8 @@ interface Build {
   id: string;
   name: string;
   reason?: string;
+  odds?: number;
+  question?: string;
   layers: Layer[];
   slice: SmallSlice | null;
 }
@@ -120,6 +123,9 @@ function Builds({ builds }: { builds: readonly Build[] }) {
             </span>
             <span className="min-w-0 leading-tight">
               <span className="block font-semibold first-letter:uppercase">{build.name}</span>
+              {build.odds !== undefined && build.odds < 1 && (
+                <span className="block text-sm">{Math.round(100 * build.odds)} in 100</span>
+              )}
               <span className="mt-0.5 block text-sm text-ink-2">
                 {build.reason ?? build.layers.map((layer) => layer.name).join(", ")}
               </span>

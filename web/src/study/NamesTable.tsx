@@ -89,6 +89,7 @@ function NameCell({ item, bracket }: { item: StatementItem; bracket: Bracket | u
       <span className={item.is_compound ? "font-semibold" : item.closed ? "text-ink-2" : ""}>
         {item.name}
       </span>
+      {item.printed && <span className="ml-2 text-sm text-ink-2 italic">{item.printed}</span>}
       {remarks.length > 0 && <span className="ml-2 text-sm text-ink-2">{remarks.join(", ")}</span>}
       {bracket && <BracketMeaning bracket={bracket} name={item.name} />}
       {item.may_hold && <span className="block text-sm text-ink-2">outside the pantry: {item.may_hold}</span>}

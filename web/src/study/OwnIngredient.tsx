@@ -1,7 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
+import { useAct } from "../app/act";
 import { Field, PanelFields } from "../house/PacketFields";
 import { Button, Notice } from "../ui/Parts";
 import { Sheet } from "../ui/Sheet";
@@ -10,26 +9,15 @@ import { addIngredient } from "./studyApi";
 /** A name outside the pantry becomes an ingredient of this match, from the panel on its packet. */
 export function OwnIngredient({ item, name, onDone }: { item: string; name: string; onDone: () => void }) {
   const { matchId, study } = useMatch();
-  const queries = useQueryClient();
   const [called, setCalled] = useState(name);
   const [serving, setServing] = useState("");
   const [rows, setRows] = useState<Record<string, string>>({});
   const asked = study.reading.rows.filter((row) => study.reading.packet_rows.includes(row.row));
-  const adding = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: () =>
-      addIngredient(matchId, {
-        revision: latestRevision(queries, matchId),
-        item,
-        name: called,
-        serving,
-        rows,
-      }),
-    onSuccess: async () => {
-      await refreshMatch(queries, matchId);
-      onDone();
-    },
-  });
+  const adding = useAct(
+    matchId,
+    (revision) => addIngredient(matchId, { revision, item, name: called, serving, rows }),
+    { then: onDone },
+  );
   return (
     <Sheet title={`“${name}”, from its packet`} open onClose={onDone}>
       <form

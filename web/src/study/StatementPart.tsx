@@ -1,7 +1,8 @@
 import { useMatch } from "../app/match";
 import type { StatementLists } from "../api/types";
 import { useTyping } from "../ui/typing";
-import { withStatement } from "./edits";
+import { Cell } from "../ui/Cell";
+import { withSentence, withStatement } from "./edits";
 import { NamesTable } from "./NamesTable";
 
 /** The ingredient statement: pasted, read into names, each name with its ingredient and its layers. */
@@ -9,10 +10,33 @@ export function StatementPart() {
   const { study } = useMatch();
   return (
     <>
+      <Sentence />
       <StatementText />
+      {study.reading.lists.tongue !== "English" && (
+        <p className="mb-3 text-sm text-ink-2">
+          Read as {study.reading.lists.tongue}; each name is shown in English, with what is printed beside it.
+        </p>
+      )}
       {study.reading.statement.length > 0 && <NamesTable />}
       <Beside lists={study.reading.lists} />
     </>
+  );
+}
+
+/** What the pack says it is, in its own words: layers are proposed from it. */
+function Sentence() {
+  const { study, change } = useMatch();
+  return (
+    <div className="mb-3 max-w-4xl">
+      <span className="mb-0.5 block text-sm text-ink-2">
+        What the pack says it is, such as “nougat and caramel in milk chocolate”; builds are proposed from it
+      </span>
+      <Cell
+        label="What the pack says it is"
+        value={study.study.sentence}
+        onCommit={(typed) => change((old) => withSentence(old, typed))}
+      />
+    </div>
   );
 }
 

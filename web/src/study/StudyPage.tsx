@@ -4,10 +4,11 @@ import { Heading, Notice } from "../ui/Parts";
 import { Tabs } from "../ui/Tabs";
 import { LabelPart } from "./LabelPart";
 import { LayersPart } from "./LayersPart";
+import { SensesPart } from "./SensesPart";
 import { StatementPart } from "./StatementPart";
 import { WeighingsPart } from "./WeighingsPart";
 
-const PARTS = ["label", "statement", "layers", "weighings"] as const;
+const PARTS = ["label", "statement", "layers", "weighings", "senses"] as const;
 type Part = (typeof PARTS)[number];
 
 /** Study: write down what the original tells you, one part at a time. */
@@ -20,6 +21,7 @@ export function StudyPage() {
   const weighed = reading.weighings.filter((weighing) => weighing.mean_g !== null).length;
   const names = reading.statement.filter((item) => !item.is_compound && !item.closed).length;
   const rows = reading.rows.filter((row) => row.low !== null).length;
+  const marks = reading.senses.filter((sense) => sense.mark.value !== null).length;
   const flags = reading.flags.filter((flag) => flag.where === part);
   return (
     <>
@@ -45,6 +47,12 @@ export function StudyPage() {
             title: "Weighings",
             note: weighed ? String(weighed) : undefined,
             panel: <WeighingsPart />,
+          },
+          {
+            id: "senses",
+            title: "Senses",
+            note: marks ? String(marks) : undefined,
+            panel: <SensesPart />,
           },
         ]}
       />

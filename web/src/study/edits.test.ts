@@ -6,6 +6,7 @@ const study: Study = {
   name: "Harbour Light",
   maker: "",
   region: "EU",
+  sentence: "",
   statement: "",
   label: {
     net_weight: "42",
@@ -51,6 +52,7 @@ describe("label edits", () => {
     expect(edits.withRegion(study, "US").region).toBe("US");
     expect(edits.withName(study, "maker", "Ferrywright").maker).toBe("Ferrywright");
     expect(edits.withStatement(study, "Sugar").statement).toBe("Sugar");
+    expect(edits.withSentence(study, "Nougat in chocolate").sentence).toBe("Nougat in chocolate");
   });
 });
 

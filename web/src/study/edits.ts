@@ -49,8 +49,10 @@ export const withPanel = (study: Study, panel: PanelText): Study => {
   const label = labelOf(study);
   return {
     ...study,
+    sentence: study.sentence || panel.sentence,
     label: {
       ...label,
+      net_weight: label.net_weight || panel.net_weight,
       basis: panel.basis,
       serving: panel.serving || label.serving,
       servings: panel.servings || label.servings,
@@ -61,6 +63,8 @@ export const withPanel = (study: Study, panel: PanelText): Study => {
 };
 
 export const withStatement = (study: Study, statement: string): Study => ({ ...study, statement });
+
+export const withSentence = (study: Study, sentence: string): Study => ({ ...study, sentence });
 
 /** The user's ingredient for a name; null goes back to what was read. */
 export const withCorrection = (study: Study, item: string, ingredient: string | null): Study => ({

@@ -32,7 +32,7 @@ export function Tabs({ items, chosen, onChoose, label, above }: TabsProps) {
         if (item) onChoose(item.id);
       }}
     >
-      <TabList aria-label={label} className="mb-4 flex border-b border-line">
+      <TabList aria-label={label} className="no-print mb-4 flex border-b border-line">
         {items.map((item) => (
           <Tab
             key={item.id}

@@ -1,10 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Refused } from "../api/client";
 import type { RecipeAsked, Versions } from "../api/types";
+import { useAct } from "../app/act";
 import { useMatch } from "../app/match";
-import { changing, latestRevision, refreshMatch } from "../app/queries";
 import { takeEstimate } from "../estimate/estimateApi";
 import { Button, Heading, Notice } from "../ui/Parts";
 import { deleteVersion, startVersion, versionFromRecipe } from "../formulate/formulateApi";
@@ -19,20 +18,15 @@ interface VersionBarProps {
 /** The versions there are, and how a further one begins. */
 export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
   const [recipe, setRecipe] = useState(false);
-  const acting = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: (act: () => Promise<string | null>) => act(),
-    onSuccess: async (id) => {
-      await refreshMatch(queries, matchId);
-      if (id) onChoose(id);
-    },
-  });
-  const revision = () => latestRevision(queries, matchId);
+  const acting = useAct(
+    matchId,
+    (revision, act: (revision: number) => Promise<string | null>) => act(revision),
+    { then: (id) => id && onChoose(id) },
+  );
   const takeOut = (sure: boolean) =>
-    acting.mutate(async () => {
-      await deleteVersion(matchId, chosen, revision(), sure);
+    acting.mutate(async (revision) => {
+      await deleteVersion(matchId, chosen, revision, sure);
       return null;
     });
   const asks = acting.error instanceof Refused && acting.error.problem.code === "WouldOverwrite";
@@ -56,7 +50,7 @@ export function VersionBar({ versions, chosen, onChoose }: VersionBarProps) {
         <Button
           look="bare"
           onClick={() =>
-            acting.mutate(async () => (await startVersion(matchId, revision(), chosen)).version.id)
+            acting.mutate(async (revision) => (await startVersion(matchId, revision, chosen)).version.id)
           }
         >
           Copy this one
@@ -99,17 +93,12 @@ export function Begin({
   onBegun: (id: string) => void;
 }) {
   const { matchId, estimateState } = useMatch();
-  const queries = useQueryClient();
   const [recipe, setRecipe] = useState(false);
-  const beginning = useMutation({
-    mutationKey: changing(matchId),
-    mutationFn: (begin: () => Promise<{ version: { id: string } }>) => begin(),
-    onSuccess: async ({ version }) => {
-      await refreshMatch(queries, matchId);
-      onBegun(version.id);
-    },
-  });
-  const revision = () => latestRevision(queries, matchId);
+  const beginning = useAct(
+    matchId,
+    (revision, begin: (revision: number) => Promise<{ version: { id: string } }>) => begin(revision),
+    { then: ({ version }) => onBegun(version.id) },
+  );
   return (
     <>
       <Heading title={title}>{words}</Heading>
@@ -122,7 +111,7 @@ export function Begin({
           <Button
             look="main"
             disabled={estimateState.kind !== "ready" || beginning.isPending}
-            onClick={() => beginning.mutate(() => takeEstimate(matchId, revision(), {}))}
+            onClick={() => beginning.mutate((revision) => takeEstimate(matchId, revision, {}))}
           >
             Take the estimate
           </Button>
@@ -143,7 +132,7 @@ export function Begin({
           <p className="mb-2">From the working ratio of each layer’s family.</p>
           <Button
             disabled={beginning.isPending}
-            onClick={() => beginning.mutate(() => startVersion(matchId, revision(), null))}
+            onClick={() => beginning.mutate((revision) => startVersion(matchId, revision, null))}
           >
             Start from working ratios
           </Button>
@@ -162,15 +151,14 @@ export function Begin({
 /** A version from a recipe that is pasted. */
 function FromRecipe({ onBegun, onClose }: { onBegun: (id: string) => void; onClose: () => void }) {
   const { matchId } = useMatch();
-  const queries = useQueryClient();
-  const take = async (asked: RecipeAsked) =>
-    (await versionFromRecipe(matchId, latestRevision(queries, matchId), asked)).version.id;
+  const taking = useAct(matchId, (revision, asked: RecipeAsked) =>
+    versionFromRecipe(matchId, revision, asked),
+  );
   return (
     <RecipeSheet
-      take={take}
+      take={async (asked) => (await taking.mutateAsync(asked)).version.id}
       onTaken={(id) => {
         onClose();
-        void refreshMatch(queries, matchId);
         onBegun(id);
       }}
       onClose={onClose}

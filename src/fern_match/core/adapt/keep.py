@@ -30,6 +30,7 @@ from fern_match.core.record.texts import LONGEST_NAME
 from fern_match.core.study.reading import StudyReading
 
 _LONGEST_NOTE, _MOST_NOTES = 1000, 200
+_NUMBERS = 6  # signs that a number behind a name takes
 
 
 def kept(
@@ -56,7 +57,7 @@ def kept(
     """
     system = proposal.system and f", {proposal.name[0].lower()}{proposal.name[1:]}"
     name = f"{' and '.join(rule.name for rule in rules)}{system}"
-    name = f"{name[0]}{name[1:].lower()}"[:LONGEST_NAME]
+    name = _not_taken(f"{name[0]}{name[1:].lower()}"[: LONGEST_NAME - _NUMBERS], taken)
     written = written_version(parent, before, proposal.formula)
     called = outlived_names(before, proposal.formula, rules, reading) | {
         key: typed.strip()[:LONGEST_NAME] for key, typed in (names or {}).items() if typed.strip()
@@ -75,6 +76,12 @@ def kept(
         targets=targets_of(proposal.formula, reading.pantry),
         notes=_notes(proposal, parent, before, rules, reading),
     )
+
+
+def _not_taken(name: str, taken: Collection[str]) -> str:
+    """A name that no version goes by yet: “Vegan, straight swap 2”."""
+    names = (name if number == 1 else f"{name} {number}" for number in range(1, len(taken) + 2))
+    return next((one for one in names if fresh_id(one, ()) not in taken), name)
 
 
 def _heaviest_first(layer: VersionLayer, proposal: Proposal) -> tuple[VersionIngredient, ...]:

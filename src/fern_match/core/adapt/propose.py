@@ -10,7 +10,18 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench, never, systems_for
 from fern_match.core.adapt.options import untouched
-from fern_match.core.adapt.rules import BadRule, Breach, Rule, breaches, not_approved, resolved
+from fern_match.core.adapt.rules import (
+    NONE_DECLARED,
+    BadRule,
+    Breach,
+    Rule,
+    breaches,
+    in_lines_of,
+    not_approved,
+    resolved,
+    still_lost,
+    unfound,
+)
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
@@ -96,7 +107,7 @@ def adapted(
     forbidden: Collection[str] = (),
     required: Collection[str] = (),
     explain: bool = True,
-    declared: Sequence[str] = (),
+    declared: Mapping[str, frozenset[str]] = NONE_DECLARED,
     should_stop: Callable[[], bool] = lambda: False,
     progress: Callable[[float], None] = lambda _: None,
 ) -> Adapted:
@@ -111,7 +122,7 @@ def adapted(
         forbidden: Ingredients that must not be used.
         required: Ingredients that layers must have, each as layer:ingredient by their ids.
         explain: Whether to find out what keeps proposals from being nearer, which takes as long again.
-        declared: Allergens that the original's label declares, where the version is a copy of it.
+        declared: Allergens that the original's label declares, where the version is a copy of it; see `breaches`.
         should_stop: Asked before each solving.
         progress: Told the share done, 0 to 1.
 
@@ -127,11 +138,11 @@ def adapted(
     bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), should_stop=should_stop)
     held = _held_to(formula, targets, bench)
     broken = breaches(formula, held_to, pantry, serving_g, declared)
-    unexplained = tuple(one.sentence for one in broken if one.layer_id is None and one.doubtful)
+    lost = still_lost(formula, pantry, in_lines_of(formula, declared))
     if all(untouched(layer, bench, None) for layer in formula.layers) and not any(not one.doubtful for one in broken):
         return Adapted(
             breaches=broken,
-            proposals=(replace(_as_it_is(formula, held, bench), unexplained=unexplained),),
+            proposals=(_with_unfound(_as_it_is(formula, held, bench), bench, lost),),
             left_out=(),
             unmet=None,
             bench=replace(bench, should_stop=never),
@@ -146,11 +157,17 @@ def adapted(
     failed = [one for one, proposal in begun if proposal is None]
     return Adapted(
         breaches=broken,
-        proposals=tuple(replace(one, unexplained=unexplained) for one in kept[:MOST_PROPOSALS]),
+        proposals=tuple(_with_unfound(one, bench, lost) for one in kept[:MOST_PROPOSALS]),
         left_out=left_out(formula, held, failed, bench, closely=len(kept) < 2),
         unmet=unmet(formula, held, tried, bench) if not kept else None,
         bench=replace(bench, should_stop=never),
     )
+
+
+def _with_unfound(proposal: Proposal, bench: Bench, lost: Mapping[str, frozenset[str]]) -> Proposal:
+    """A proposal that says which allergens nobody finds in it of those that nobody found in the version."""
+    found = unfound(proposal.formula, bench.rules, bench.pantry, lost)
+    return replace(proposal, unexplained=tuple(dict.fromkeys(one.sentence for one in found)))
 
 
 def _as_it_is(formula: Formula, targets: Sequence[Target], bench: Bench) -> Proposal:

@@ -2,7 +2,8 @@
 
 Worked example: "Milk chocolate" in a vegan version is named after the milk it no longer holds, and "Cashews" after nuts that a
 rule took out; the one is offered as "Chocolate coat, plant milk" after its family, the other as "Pumpkin seeds" after what is
-most of it. A "Sesame cream" keeps its name: the sesame is there, and cream is how it is.
+most of it. A marshmallow on gelatine that stays of its kind is "Marshmallow, vegan", and no "White sugar". A "Sesame cream" keeps
+its name: the sesame is there, and cream is how it is.
 """
 
 import re
@@ -24,6 +25,8 @@ _WORDS_OF = {
 _PLANT = re.compile(r"\b(?:plant|oat|soya?|almond|coconut|rice|vegan|nut|peanut|cocoa|date)\b", re.I)
 _TEXTURES = frozenset({"cream", "butter"})  # of anything: a sesame cream holds none
 _LEAST_G = 1e-4
+_GIVES_A_NAME = frozenset({"nut", "nut-paste", "seed", "fruit", "inclusion", "biscuit-crumb", "chocolate", "prepared"})
+_HOW_IT_IS_MADE = re.compile(r"(?:,| \(| on | from | with | without | and ).*$")  # after a family's first words
 
 
 def outlived_names(before: Formula, after: Formula, rules: Iterable[Rule], reading: StudyReading) -> dict[str, str]:
@@ -39,7 +42,7 @@ def outlived_names(before: Formula, after: Formula, rules: Iterable[Rule], readi
     found = {}
     for layer, was in zip(after.layers, before.layers, strict=True):
         if _is_outlived(layer, was, rules, reading.pantry):
-            found[layer.layer_id] = _true_name(layer, was, reading)
+            found[layer.layer_id] = _true_name(layer, was, rules, reading)
     return found
 
 
@@ -59,14 +62,18 @@ def _is_outlived(layer: FormulaLayer, was: FormulaLayer, rules: tuple[Rule, ...]
     return any(_shared(words, set(_WORDS_OF.get(kind, (kind.removesuffix("s"),)))) for kind in kinds)
 
 
-def _true_name(layer: FormulaLayer, was: FormulaLayer, reading: StudyReading) -> str:
-    """After its family where that changed, else after what is most of it."""
+def _true_name(layer: FormulaLayer, was: FormulaLayer, rules: tuple[Rule, ...], reading: StudyReading) -> str:
+    """After its family where that changed, else after what is most of it and is seen, else its kind and the rule."""
     family = reading.families.by_id.get(layer.family)
     if family is not None and layer.family != was.family:
         return family.name[:LONGEST_NAME]
     main = max(layer.ingredients, key=lambda line: line.grams, default=None)
-    named = main.name.split(" (")[0].split(",")[0] if main is not None else ""
-    return (named or (family.name if family is not None else layer.name))[:LONGEST_NAME]
+    food = reading.pantry.by_id.get(main.ingredient_id) if main is not None else None
+    if main is not None and (family is None or (food is not None and food.category in _GIVES_A_NAME)):
+        return main.name.split(" (")[0].split(",")[0][:LONGEST_NAME]
+    kind = _HOW_IT_IS_MADE.sub("", family.name if family is not None else layer.name)
+    rule = next((one.name for one in rules if one.excludes), "")
+    return (f"{kind}, {rule[0].lower()}{rule[1:]}" if rule else kind)[:LONGEST_NAME]
 
 
 def _ids(layer: FormulaLayer) -> list[str]:

@@ -11,7 +11,7 @@ from fern_match.core.data import rows
 from fern_match.core.errors import CoreError
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.nutrients import salt_g
-from fern_match.core.food.together import NUTS_TOGETHER, TREE_NUTS, may_hold, unexplained
+from fern_match.core.food.together import NUTS_TOGETHER, OF_ANIMALS, TREE_NUTS, may_hold, unexplained
 from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.diet import vegan_in
 from fern_match.core.formulate.record.properties import row_per_gram
@@ -47,6 +47,7 @@ _MEASURED = {  # what must be known of an ingredient to hold it to a limit
 
 
 SET = "set"
+NONE_DECLARED: Mapping[str, frozenset[str]] = {}
 
 
 @dataclass(frozen=True, slots=True)
@@ -237,8 +238,63 @@ class Breach:
     name: str = ""  # of the ingredient, where the pantry can take the answer
 
 
+def in_lines_of(formula: Formula, declared: Mapping[str, frozenset[str]]) -> Mapping[str, frozenset[str]]:
+    """The label's allergens with those of their ingredients that a copy of the original has; of none that it has, nobody knows.
+
+    Args:
+        formula: The copy: nothing has gone from it, however a kitchen stands in for what the label names.
+        declared: Allergens, each with the ingredients of which the label says so and the pantry does not.
+    """
+    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
+    return {one: foods & lines for one, foods in declared.items()}
+
+
+def still_lost(formula: Formula, pantry: Pantry, declared: Mapping[str, frozenset[str]]) -> Mapping[str, frozenset[str]]:
+    """Of the label's allergens those that no line of a version holds by the pantry, but for those whose lines are all gone.
+
+    Args:
+        formula: As read.
+        pantry: Compositions.
+        declared: Allergens, each with the lines it goes with, see `in_lines_of`; with none where nobody knows.
+    """
+    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
+    held = {allergen for key in lines if key in pantry for allergen in pantry[key].allergens}
+    lost = (one for one in unexplained(declared, held) if not declared[one] or declared[one] & lines)
+    return {one: declared[one] & lines for one in lost}
+
+
+def unfound(
+    formula: Formula, rules: Sequence[Rule], pantry: Pantry, declared: Mapping[str, frozenset[str]]
+) -> tuple[Breach, ...]:
+    """Allergens that rules are against, that the original's label declares, and that no line of a version holds by the pantry.
+
+    Args:
+        formula: As read.
+        rules: Asked for.
+        pantry: Compositions.
+        declared: Allergens of the label, see `still_lost`.
+    """
+    lost = still_lost(formula, pantry, declared)
+    found: list[Breach] = []
+    for rule in rules:
+        against = rule.named if rule.excludes == "allergen" else OF_ANIMALS if rule.excludes == "animal" else frozenset()
+        for one in sorted(against.intersection(lost)):
+            names = " and ".join(sorted(pantry[key].name for key in lost[one] if key in pantry))
+            sentence = (
+                f"The label says {one} of what stands here as {names}; the pantry does not. Write your own ingredient for it."
+                if names
+                else f"The original’s label declares {one}, and no line of this version holds it by the pantry. Find where it is."
+            )
+            found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence, doubtful=True))
+    return tuple(found)
+
+
 def breaches(
-    formula: Formula, rules: Sequence[Rule], pantry: Pantry, serving_g: float, declared: Sequence[str] = ()
+    formula: Formula,
+    rules: Sequence[Rule],
+    pantry: Pantry,
+    serving_g: float,
+    declared: Mapping[str, frozenset[str]] = NONE_DECLARED,
 ) -> tuple[Breach, ...]:
     """What in a version breaks rules, where it is, and what only may: ask the maker.
 
@@ -247,23 +303,10 @@ def breaches(
         rules: Asked for.
         pantry: Compositions.
         serving_g: What a serving weighs [g], above 0.
-        declared: Allergens that the original's label declares; one that no line explains is to be asked about.
+        declared: Allergens of the label, of a copy of the original, each with the ingredients of which it says so and the pantry
+            does not.
     """
-    found: list[Breach] = []
-    held = {
-        allergen
-        for layer in formula.layers
-        for line in layer.ingredients
-        if line.there and line.ingredient_id in pantry
-        for allergen in pantry[line.ingredient_id].allergens
-    }
-    for rule in rules:
-        lost = sorted(rule.named.intersection(unexplained(declared, held))) if rule.excludes == "allergen" else []
-        for one in lost:
-            sentence = (
-                f"The original’s label declares {one}, and no line of this version holds it by the pantry. Find where it is."
-            )
-            found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence, doubtful=True))
+    found = [*unfound(formula, rules, pantry, in_lines_of(formula, declared))]
     for rule in (one for asked in rules for one in resolved(asked, formula, pantry)):
         found += [
             breach

@@ -42,7 +42,7 @@ class Swap:
             return self.process
         here = {
             "heated": family.heated,
-            "baked": family.id.endswith(("short-base", "biscuit")),
+            "baked": "baked" in family.sorts,
             "dry": not family.heated and not family.wet,
             "fat": family.place == "coat" or not family.heated,
             "chocolate": family.place == "coat",

@@ -12,7 +12,7 @@ from fern_match.core.batch.cues import ERROR, cue_for, kind_of_boil
 from fern_match.core.batch.lots import LotMade, Lots, in_turn, lot_parts, traces_in_words
 from fern_match.core.batch.packs import PackLine, Packs, read_packs
 from fern_match.core.batch.plan import LEFT_OUT, BatchPlan, Keeps, Lot, PlanBy
-from fern_match.core.batch.portion import CavityPart, CavityPlan, CutPlan, NoPortion, Piece, Portions, pieces_words
+from fern_match.core.batch.portion import CavityPart, CavityPlan, CutPlan, NoPortion, Piece, Portions, pieces_words, portioned
 from fern_match.core.batch.reading import BatchReading, batch_of, pieces_of, read_batch
 from fern_match.core.batch.scale import (
     BY_THE_PIECE,
@@ -79,6 +79,7 @@ __all__ = [
     "own_end_words",
     "pieces_of",
     "pieces_words",
+    "portioned",
     "read_batch",
     "read_packs",
     "read_pieces",

@@ -6,6 +6,7 @@ here: what is weighed out (the batch says it) and what time it is (whoever calls
 
 from fern_match.core.cook.as_cooked import AsCooked, altered_words, as_cooked
 from fern_match.core.cook.asked_time import When, when_of
+from fern_match.core.cook.boils import mass_at_c, water_left_share
 from fern_match.core.cook.building import shown_minutes
 from fern_match.core.cook.differences import differences
 from fern_match.core.cook.edits import read_change
@@ -64,6 +65,7 @@ __all__ = [
     "cue_words",
     "differences",
     "entry_words",
+    "mass_at_c",
     "now_of",
     "plan_of",
     "read_change",
@@ -76,6 +78,7 @@ __all__ = [
     "tasks_of",
     "uses_by_line",
     "warning_of",
+    "water_left_share",
     "water_words",
     "way_back",
     "when_of",

@@ -26,7 +26,7 @@ def cook_words(versions: int, batches: int, cooks: int) -> str:
         return "no batch yet"
     if cooks:
         return "1 cook" if cooks == 1 else f"{cooks} cooks"
-    return "nothing planned yet"
+    return "none planned"
 
 
 def window_words(step: Step) -> str:

@@ -2,39 +2,54 @@
 
 A bracket's meaning, a name's match, a place, a family, or a figure may be wrong. Each alternative is one changed study; the
 sampler's log evidence says how much better it explains what was seen, and prior odds say how likely such a mistake is: a
-misread bracket is likelier than a slip of the scale. Worked example: log evidence rises by 40 when the bracket after
-condensed milk is an ingredient (prior odds 0.3 to 0.7, -0.8), by 31 when the coat's weighing is off (-4): the bracket is named.
+misread bracket is likelier than a slip of the scale. What one piece of evidence may gain or lose is capped: in a bad misfit
+the one figure that fights most could buy any change at all. Where one change does not settle it, further ones are looked for on
+top of it, of readings only: figures are blamed last. Worked example: the bracket of condensed milk as an ingredient gains 21
+over all evidence (prior odds 0.3 to 0.7, -0.8), the coat's weighing as an outlier 6 by the cap (-4): the bracket is named. A
+reading that settles all, by far and against no answer of the user's, decides: the study is then read so by itself.
 """
 
-from collections.abc import Callable, Iterator, Sequence
+import itertools
+import math
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
 
 from fern_match.core.errors import Stopped
-from fern_match.core.estimate.estimator import NotYet, estimate, sampled_study
+from fern_match.core.estimate.estimator import NotYet, Sampled, estimate, sampled_study
 from fern_match.core.estimate.evidence.limits import SMALL
 from fern_match.core.estimate.evidence.shares import PERCENT
 from fern_match.core.estimate.evidence.weighings import NET_WEIGHT, WEIGHING
+from fern_match.core.estimate.inputs import input_key
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, Fit, Range
 from fern_match.core.estimate.sampler import SEED, Effort
 from fern_match.core.families import FROM_PARTS, Family
 from fern_match.core.families.admission import Grade, alike, grade, misfit
+from fern_match.core.food import resembling, unlisted
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import PIECE, Layer, Meaning, Study, Whereabouts
 
 _TRIAL = Effort(particles=120, climbing_steps=4, transitions=0, pooled=0)
 _SHOWN = Effort(particles=250, transitions=4, pooled=3)
 _MOST_TRIED, _MOST_NAMED = 40, 3
+_MOST_EACH = 6.0  # in log likelihood, what one piece of evidence counts for or against a reading
+_MOST_CHAINED = 3  # changes that are proposed together
+_LEAST_FURTHER = 4.0  # in log evidence, that each further change brings
+_RESEMBLES, _MOST_RESEMBLING = 62.0, 4  # of an unknown name and a known one, 0 to 100; rows tried for it
 _LEAST_GAIN = 3.0  # in log evidence; what is under it may be chance
 _LEAST_GAIN_IN_A_FIGHT = 0.0  # there something is wrong
 # Log prior odds that a mistake of a kind was made, against that it was not.
 _MATCH, _PLACE, _FAMILY, _FIGURE = -2.0, -2.3, -2.5, -4.0
+_UNKNOWN, _LIST, _MINIMUM = -0.7, -2.0, -3.0
+_HOMELESS = -2.3  # of each name that no layer of the build is usually made with
 _MAKES_IT = 0.05  # usual share of a role from which a layer is known by it [g/g]
 _TAKEN_BACK = 1.0  # an own answer that differs from what was proposed is the likelier mistake
 _LEAST_ODDS = 0.002  # meanings less likely than this are not tried
 _FAMILIES_TRIED = 4
+_DECIDES = 10.0  # in log evidence, from which a reading after which everything fits is taken without asking
+_CLEAR = 3.0  # in log evidence, that it must be ahead of whatever else is named
 _OUTLIER = 0.35  # spread of a figure that is simply wrong [share of it]
 
 
@@ -67,8 +82,10 @@ class Cause:
     outcome: str  # what fits then
     gain: float  # in log evidence, prior odds counted
     changed: Study
+    key: str  # of the estimate of the changed study
     layers: tuple[BeforeAfter, ...]
     fit: Fit
+    decides: bool = False  # whether the study is read so without asking
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,41 +117,128 @@ def likely_causes(
     Raises:
         Stopped: should_stop said so.
     """
-    here = sampled_study(reading, _TRIAL, seed=seed)
-    if isinstance(here, NotYet):
-        return ()
-    trials = list(_trials(reading, found))[:_MOST_TRIED]
-    ranked: list[tuple[float, _Trial]] = []
     least = _LEAST_GAIN_IN_A_FIGHT if found.fit is Fit.FIGHTS else _LEAST_GAIN
-    for number, trial in enumerate(trials):
-        if should_stop():
-            raise Stopped
-        gain = _gain(reading, trial, here.particles.log_evidence, found, seed)
-        if gain is not None and gain > least:
-            ranked.append((gain, trial))
-        progress(0.8 * (number + 1) / len(trials))
-    ranked.sort(key=lambda entry: -entry[0])
+    ranked = _ranked(reading, found, _trials(reading, found), least, seed, should_stop, lambda done: progress(0.6 * done))
     causes: list[Cause] = []
     for gain, trial in ranked[:_MOST_NAMED]:
         if should_stop():
             raise Stopped
         after = estimate(reading.with_study(trial.changed), effort=_SHOWN, seed=seed)
-        helps = isinstance(after, Estimate) and (after.fit is not Fit.FIGHTS or after.to_settle < found.to_settle)
-        if isinstance(after, Estimate) and (helps or not causes):
-            causes.append(_cause(trial, gain, found, after))
+        if not isinstance(after, Estimate):
+            continue
+        helps = after.fit is not Fit.FIGHTS or after.to_settle < found.to_settle
+        whole = (gain, trial, after)
+        if not causes and after.fit is Fit.FIGHTS and trial.off is None:
+            whole = _further(reading, whole, seed, should_stop)
+        if helps or not causes:
+            causes.append(_cause(reading, found, *whole))
     progress(1.0)
+    if causes and found.fit is Fit.FIGHTS and _decides(causes, reading.study):
+        causes[0] = replace(causes[0], decides=True)
     return tuple(causes)
 
 
-def _gain(reading: StudyReading, trial: _Trial, here: float, found: Estimate, seed: int) -> float | None:
-    run = sampled_study(reading.with_study(trial.changed), _TRIAL, seed=seed)
+def read_by_evidence(reading: StudyReading, *, seed: int = SEED) -> tuple[Estimate | NotYet, Cause | None]:
+    """The estimate of a study, read as the evidence decides where it does not fit; with the cause that decided, if one did.
+
+    Args:
+        reading: The study.
+        seed: The same seed gives the same answer.
+    """
+    found = estimate(reading, seed=seed)
+    if not isinstance(found, Estimate) or found.fit is not Fit.FIGHTS:
+        return found, None
+    cause = next((one for one in likely_causes(reading, found, seed=seed) if one.decides), None)
+    return (found, None) if cause is None else (estimate(reading.with_study(cause.changed), seed=seed), cause)
+
+
+def _decides(causes: Sequence[Cause], study: Study) -> bool:
+    """Whether the first is a reading, not a figure, after which all fits, that stands out and is against no answer given."""
+    first, *others = causes
+    next_best = max((one.gain for one in others), default=-math.inf)
+    return (
+        first.kind is not CauseKind.FIGURE
+        and first.fit is Fit.FITS
+        and first.gain >= _DECIDES
+        and first.gain >= next_best + _CLEAR
+        and not _against_answers(study, first.changed)
+    )
+
+
+def _against_answers(study: Study, changed: Study) -> bool:
+    """Whether a change takes back what the user said of names, brackets or places."""
+    told = ((study.corrections, changed.corrections), (study.meanings, changed.meanings))
+    places = ((given, changed.placements.get(key, {})) for key, given in study.placements.items())
+    return any(after.get(key) != said for before, after in (*told, *places) for key, said in before.items())
+
+
+def _ranked(
+    reading: StudyReading,
+    found: Estimate,
+    trials: Iterable[_Trial],
+    least: float,
+    seed: int,
+    should_stop: Callable[[], bool],
+    progress: Callable[[float], None] = lambda _: None,
+) -> list[tuple[float, _Trial]]:
+    """Trials that gain at least so much, the best first."""
+    here = sampled_study(reading, _TRIAL, seed=seed)
+    if isinstance(here, NotYet):
+        return []
+    likely = _by_piece(here)
+    tried = list(trials)[:_MOST_TRIED]
+    ranked: list[tuple[float, _Trial]] = []
+    for number, trial in enumerate(tried):
+        if should_stop():
+            raise Stopped
+        gain = _gain(reading, trial, here.particles.log_evidence, likely, found, seed)
+        if gain is not None and gain > least:
+            ranked.append((gain, trial))
+        progress((number + 1) / len(tried))
+    return sorted(ranked, key=lambda entry: -entry[0])
+
+
+def _further(
+    reading: StudyReading, so_far: tuple[float, _Trial, Estimate], seed: int, should_stop: Callable[[], bool]
+) -> tuple[float, _Trial, Estimate]:
+    """A change that does not settle it, with further ones of the reading that do more on top of it."""
+    gain, trial, after = so_far
+    for _ in range(_MOST_CHAINED - 1):
+        changed = reading.with_study(trial.changed)
+        more = (one for one in _trials(changed, after) if one.off is None and one.subject != trial.subject)
+        ranked = _ranked(changed, after, more, _LEAST_FURTHER, seed, should_stop)
+        then = estimate(changed.with_study(ranked[0][1].changed), effort=_SHOWN, seed=seed) if ranked else None
+        if not isinstance(then, Estimate) or (then.fit is Fit.FIGHTS and then.to_settle >= after.to_settle):
+            break
+        best = ranked[0]
+        title = f"{trial.title}, and {best[1].title[0].lower()}{best[1].title[1:]}"
+        gain, trial, after = gain + best[0], replace(trial, title=title, changed=best[1].changed), then
+        if after.fit is not Fit.FIGHTS:
+            break
+    return gain, trial, after
+
+
+def _by_piece(run: Sampled) -> dict[str, float]:
+    """What each piece of evidence counts in a run, on average: its log likelihood by id."""
+    likely = run.density.by_evidence(run.state).mean(axis=1)
+    return {piece.id: float(value) for piece, value in zip(run.density.evidence, likely, strict=True)}
+
+
+def _gain(
+    reading: StudyReading, trial: _Trial, here: float, likely: Mapping[str, float], found: Estimate, seed: int
+) -> float | None:
+    """The log evidence that a trial gains with its prior odds, what one piece brings or costs capped."""
+    changed = reading.with_study(trial.changed)
+    run = sampled_study(changed, _TRIAL, seed=seed)
     if isinstance(run, NotYet):
         return None
-    gain = run.particles.log_evidence - here + trial.prior
-    if trial.off is None:
-        return gain
-    piece = next(one for one in found.evidence if one.id == trial.off)
-    return gain + _log_wrong(piece)
+    gain = run.particles.log_evidence - here + _HOMELESS * (len(changed.anywhere) - len(reading.anywhere))
+    then = _by_piece(run)
+    if trial.off is not None:
+        wrong = _log_wrong(next(one for one in found.evidence if one.id == trial.off))
+        gain, then = gain + wrong, {**then, trial.off: wrong}
+    steps = [then[key] - value for key, value in likely.items() if key in then]
+    return gain - sum(step - min(max(step, -_MOST_EACH), _MOST_EACH) for step in steps) + trial.prior
 
 
 def _log_wrong(piece: EvidenceSeen) -> float:
@@ -151,7 +255,7 @@ def _log_wrong(piece: EvidenceSeen) -> float:
     return log_density + float(np.log(max(width, 1e-3) / np.sqrt(2 * np.pi)))
 
 
-def _cause(trial: _Trial, gain: float, before: Estimate, after: Estimate) -> Cause:
+def _cause(reading: StudyReading, before: Estimate, gain: float, trial: _Trial, after: Estimate) -> Cause:
     outcome = {
         Fit.FITS: "everything fits",
         Fit.PULLS: "all but a little fits",
@@ -164,6 +268,7 @@ def _cause(trial: _Trial, gain: float, before: Estimate, after: Estimate) -> Cau
         outcome=outcome,
         gain=round(gain, 1),
         changed=trial.changed,
+        key=input_key(reading.with_study(trial.changed)),
         layers=tuple(
             BeforeAfter(name=one.name, before=one.grams, after=other.grams)
             for one, other in zip(before.layers, after.layers, strict=True)
@@ -179,7 +284,10 @@ def _trials(reading: StudyReading, found: Estimate) -> Iterator[_Trial]:
     """Every doubtful reading the other way, the cheapest mistakes first."""
     fighting = [piece for piece in found.evidence if piece.pulls]
     yield from _meanings(reading)
+    yield from _unknown_names(reading)
     yield from _own_answers(reading)
+    yield from _lists(reading)
+    yield from _minima(reading, fighting)
     yield from _figures(reading, fighting)
     yield from _matches(reading)
     yield from _families(reading)
@@ -201,6 +309,51 @@ def _meanings(reading: StudyReading) -> Iterator[_Trial]:
             prior = float(np.log(odds / here)) + _TAKEN_BACK * bracket.corrected
             title = f"Read the bracket after {bracket.name} {words[meaning]}"
             yield _Trial(CauseKind.MEANING, bracket.item, title, changed, prior)
+
+
+def _unknown_names(reading: StudyReading) -> Iterator[_Trial]:
+    """Names that nobody knows, as each of the rows they resemble."""
+    for leaf in reading.statement.leaves():
+        outside = unlisted(leaf.name)
+        if leaf.key in reading.ingredient_of or leaf.key in reading.study.corrections or (outside and outside.is_trace):
+            continue
+        for food in resembling(leaf.name, reading.pantry, least=_RESEMBLES)[:_MOST_RESEMBLING]:
+            changed = replace(reading.study, corrections={**reading.study.corrections, leaf.key: food.id})
+            yield _Trial(CauseKind.MATCH, leaf.key, f"Take “{leaf.name}” for {food.name}", changed, _UNKNOWN)
+
+
+def _lists(reading: StudyReading) -> Iterator[_Trial]:
+    """A list as another layer's, and two lists with their places changed."""
+    layers = {layer.id: layer.name or family.name for layer, family in reading.build}
+    given = {key: ids for key, ids in reading.placing.compounds.items() if len(ids) == 1}
+    told = {layer_id for ids in reading.placing.compounds.values() for layer_id in ids}
+    for key, (old,) in given.items():
+        name = key.rpartition(" > ")[2]
+        for new, title in layers.items():
+            if new in told:
+                continue
+            changed = _placed(reading.study, {key: {old: Whereabouts.NO, new: Whereabouts.YES}})
+            yield _Trial(CauseKind.PLACE, key, f"Take the list after {name} for that of {title}", changed, _LIST)
+    for (one, (here,)), (other, (there,)) in itertools.combinations(given.items(), 2):
+        changed = _placed(
+            reading.study,
+            {one: {here: Whereabouts.NO, there: Whereabouts.YES}, other: {there: Whereabouts.NO, here: Whereabouts.YES}},
+        )
+        names = " and ".join(key.rpartition(" > ")[2] for key in (one, other))
+        yield _Trial(CauseKind.PLACE, one, f"Let the lists after {names} change places", changed, _LIST)
+
+
+def _placed(study: Study, given: Mapping[str, Mapping[str, Whereabouts]]) -> Study:
+    placements = {key: {**study.placements.get(key, {}), **where} for key, where in given.items()}
+    return replace(study, placements={**study.placements, **placements})
+
+
+def _minima(reading: StudyReading, fighting: Sequence[EvidenceSeen]) -> Iterator[_Trial]:
+    """Least contents of a chocolate that the label declares, and that may be another's."""
+    for piece in fighting:
+        if piece.id.startswith("minimum:"):
+            changed = replace(reading.study, doubted=(*reading.study.doubted, piece.id))
+            yield _Trial(CauseKind.FIGURE, piece.id, f"Leave out “{piece.title}”", changed, _MINIMUM, off=piece.id)
 
 
 def _own_answers(reading: StudyReading) -> Iterator[_Trial]:

@@ -11,7 +11,7 @@ from fern_match.core.estimate.fit import fit_of, fit_words
 from fern_match.core.estimate.log_density import LogDensity
 from fern_match.core.estimate.next_reading import readings_to_make
 from fern_match.core.estimate.problem import Problem, build_problem
-from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of, together
+from fern_match.core.estimate.readout import label_estimates, layer_estimates, range_of, sums_told, together
 from fern_match.core.estimate.result import Estimate, EvidenceSeen, LeftOut
 from fern_match.core.estimate.sampler import SEED, Effort, Particles, sampled
 from fern_match.core.estimate.state import State, state_of
@@ -25,6 +25,7 @@ __all__ = ["NotYet", "Sampled", "estimate", "sampled_study"]
 
 _MOST_NAMES, _MOST_LAYERS = 100, 12
 _MOST_RERUNS = 2  # estimates run again without a piece of evidence, the worst first
+_OF_WEIGHT = 2.0  # g per 100 g of piece: from there a name that no layer is usually made with is a sign of a wrong family
 _WORTH_A_RERUN = 1.5  # tension, by unreliable weights, from which it is worth finding out
 _RERUN_EFFORT = Effort(particles=150, transitions=4, pooled=3)
 _RANK_OF_UNUSED = 6.0
@@ -155,21 +156,33 @@ def _mass_centre_g(reading: StudyReading) -> float | None:
 def _read_out(problem: Problem, state: State, particles: Particles, seen: tuple[EvidenceSeen, ...]) -> Estimate:
     tension = {piece.id: piece.tension for piece in seen if piece.tension is not None}
     rows, basis_g = label_estimates(problem, state, tension)
+    homeless = _homeless(problem, state)
     return Estimate(
         piece_g=range_of(state.mass_g),
         layers=layer_estimates(problem, state),
         label=rows,
         label_basis_g=basis_g,
         evidence=seen,
-        fit=(fit := fit_of(seen)),
-        fit_words=fit_words(fit, sum(piece.pulls for piece in seen)),
+        fit=(fit := fit_of(seen, homeless)),
+        fit_words=fit_words(fit, seen, homeless),
         to_weigh=readings_to_make(problem, state),
         together=together(problem, state),
+        sums=sums_told(problem, state),
         left_out=_left_out(problem.reading),
         assumed=problem.assumed,
         log_evidence=particles.log_evidence,
         particles=particles.unknowns.shape[1],
     )
+
+
+def _homeless(problem: Problem, state: State) -> tuple[str, ...]:
+    """Names that no layer is usually made with, and that weigh something all the same."""
+    found = []
+    for key in problem.reading.anywhere:
+        rows = [at for at, part in enumerate(problem.parts) if part.item == key]
+        if state.amount[rows].sum(axis=0).mean() >= _OF_WEIGHT:
+            found.append(key.rpartition(" > ")[2])
+    return tuple(found)
 
 
 def _left_out(reading: StudyReading) -> tuple[LeftOut, ...]:

@@ -22,6 +22,7 @@ LAYER_SHARE_SD = 0.7  # prior of a layer's share about the usual [log]
 _TWINS = 0.93  # correlation of layers of one family in one piece: 0.26 of the log between them
 _BODY, _MID_SURFACE = 0.86, 0.93  # of a coated piece's footprint, its body's; of its surface, the middle of its coat's
 _LOST_REACH, _MOST_LOST = 1.5, 0.9  # how far beyond the usual most water may boil off, and never more than this [g/g]
+_SURE_SD = 1.2  # of the log weight of an ingredient that is surely there, beside others of its role
 _BRACKET_SD = 1.5  # of the log weight of an ingredient that a bracket surely puts there, beside others of its role
 
 
@@ -99,6 +100,7 @@ class _Entry:
     item: str | None
     slot: Slot
     odds: float = 0.0
+    sure: bool = False  # whether it is surely there, whatever else is
 
 
 def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
@@ -153,7 +155,7 @@ def build_problem(reading: StudyReading, mass_centre_g: float) -> Problem:
         water=np.array([[_water(reading.pantry[part.ingredient_id]) / 100] for part in draft.parts]),
         in_layer=in_layer,
         layer_of_part=np.array([part.layer for part in draft.parts], dtype=np.intp),
-        assumed=(*assumed, *_assumed_figures(reading.pantry[part.ingredient_id] for part in draft.parts)),
+        assumed=(*assumed, *_looked_for(reading), *_assumed_figures(reading.pantry[part.ingredient_id] for part in draft.parts)),
     )
 
 
@@ -211,7 +213,7 @@ def _lost_key(reading: StudyReading, layer: Layer) -> tuple[str, str, str] | Non
 
 def _entries(reading: StudyReading, layer: Layer) -> list[_Entry]:
     return [
-        _Entry(reading.ingredient_of[placing.item], placing.item, placing.slot, placing.odds)
+        _Entry(reading.ingredient_of[placing.item], placing.item, placing.slot, placing.odds, placing.where is Whereabouts.YES)
         for placing in reading.placing.placings
         if placing.layer_id == layer.id and placing.where is not Whereabouts.NO and placing.slot is not None
     ]
@@ -267,7 +269,18 @@ def _implied_in_chocolate(
 
 def _assumption(reading: StudyReading, layer: Layer, role: Role) -> str:
     food = reading.pantry[role.default_id].name.lower()
-    return f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed."
+    said = f"{layer.name}: no name on the statement serves as {role.name.replace('-', ' ')}; {food} was assumed"
+    if role.default_id in reading.ingredient_of.values():
+        return f"{said}, though the statement names it elsewhere. Say whether it is in {layer.name} as well."
+    return f"{said}."
+
+
+def _looked_for(reading: StudyReading) -> list[str]:
+    """Names that no role takes, and where they are looked for."""
+    return [
+        f"No layer is usually made with “{key.rpartition(' > ')[2]}”; it was looked for in {' and '.join(layers)}."
+        for key, layers in reading.anywhere.items()
+    ]
 
 
 def _lay_out(draft: _Draft, index: int, entries: Sequence[_Entry]) -> None:
@@ -352,7 +365,7 @@ def _split(draft: _Draft, index: int, path: tuple[int, ...], entries: Sequence[_
                 unknown=draft.unknown(key),
                 odds=entry.odds,
                 strength=math.log(strength(role, entry.ingredient_id)),
-                sd=_BRACKET_SD if entry.slot.in_compound is not None else 0.0,
+                sd=_BRACKET_SD if entry.slot.in_compound is not None else _SURE_SD if entry.sure else 0.0,
             )
             draft.plan.paths.append((*path, draft.plan.add(node)))
         else:

@@ -6,9 +6,10 @@ import numpy as np
 
 from fern_match.core.estimate.problem import Part, Problem
 from fern_match.core.estimate.recipe_tree import Floats
-from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range, Together
+from fern_match.core.estimate.result import IngredientAmount, LabelRowEstimate, LayerEstimate, Range, SumPart, SumTold, Together
 from fern_match.core.estimate.state import State
 from fern_match.core.estimate.tension import PULLS_FROM
+from fern_match.core.food.together import listed
 from fern_match.core.label.printing import printed
 from fern_match.core.label.rows import IN_SIGHT, PanelRow, RowId, panel_rows, row_per_100_g
 
@@ -17,6 +18,7 @@ RANGE_LOW, RANGE_HIGH = 0.05, 0.95
 _NEARBY = np.linspace(-0.025, 0.025, 11)
 _DEFAULT_SERVING_G = 100.0
 _PRESENT_FROM = 0.002  # share of its layer from which an ingredient counts as there [g/g]
+_WIDE_G, _FAR_SURER = 0.4, 0.75  # g per 100 g from which a range is wide; width of a sum beside its widest part's
 _SURELY_PRESENT, _MAIN_SHARE, _LEAST_LOST_G = 0.95, 0.02, 0.005  # what is worth a word
 _ENERGY_ROWS = frozenset({RowId.ENERGY_KCAL, RowId.ENERGY_KJ})
 _ENERGY_ROOM = 0.015  # energy may have been computed from rounded rows
@@ -76,6 +78,52 @@ def together(problem: Problem, state: State) -> tuple[Together, ...]:
         for alike in kinds.values()
         if len(alike) > 1
     )
+
+
+def sums_told(problem: Problem, state: State) -> tuple[SumTold, ...]:
+    """Amounts that are told together: of one name over layers, or of one role in a layer, where the sum is far surer.
+
+    Worked example: 3 g (1 to 5) of palm oil and 4 g (2 to 6) of coconut oil in one cream make 7 g (6.7 to 7.3) together.
+    """
+    amount = state.amount * (state.mass_g / 100.0)
+    groups: dict[tuple[str, str], list[int]] = {}
+    for number, part in enumerate(problem.parts):
+        if part.item is not None:
+            groups.setdefault(("name", part.item), []).append(number)
+        groups.setdefault((problem.layers[part.layer][0].id, part.role), []).append(number)
+    found: list[tuple[float, SumTold]] = []
+    told: set[int] = set()
+    for (kind, key), rows in groups.items():
+        if len(rows) < 2 or told & set(rows):
+            continue
+        widths = [_width(amount[row]) for row in rows]
+        parts = [row for row, width in zip(rows, widths, strict=True) if width >= _WIDE_G * float(state.mass_g.mean()) / 100]
+        if len(parts) < 2 or _width(amount[parts].sum(axis=0)) > _FAR_SURER * max(widths):
+            continue
+        told |= set(parts)
+        name = _sum_name(problem, parts, over_layers=kind == "name", item=key)
+        ids = tuple(SumPart(problem.layers[problem.parts[row].layer][0].id, problem.parts[row].ingredient_id) for row in parts)
+        found.append((max(widths), SumTold(parts=ids, name=name, grams=range_of(amount[parts].sum(axis=0)))))
+    return tuple(one for _, one in sorted(found, key=lambda entry: -entry[0]))
+
+
+def _width(values: Floats) -> float:
+    low, high = np.quantile(values, [RANGE_LOW, RANGE_HIGH])
+    return float(high - low)
+
+
+def _sum_name(problem: Problem, rows: Sequence[int], *, over_layers: bool, item: str) -> str:
+    """What is told together, in words: a name in its layers, or the ingredients of a layer."""
+    if over_layers:
+        layers = dict.fromkeys(_layer_name(problem, problem.parts[row].layer) for row in rows)
+        return f"{item.rpartition(' > ')[2].capitalize()} in {listed(list(layers))}"
+    foods = dict.fromkeys(problem.pantry[problem.parts[row].ingredient_id].name.partition(" (")[0] for row in rows)
+    return f"{listed(list(foods))} in {_layer_name(problem, problem.parts[rows[0]].layer)}"
+
+
+def _layer_name(problem: Problem, index: int) -> str:
+    layer, family = problem.layers[index]
+    return layer.name or family.name
 
 
 def _presence(problem: Problem, number: int, presence: Floats) -> float:

@@ -14,14 +14,14 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 _EDGE = 0.08  # a typical share this near an edge of its window (as a share of the window) peaks here instead
-_REACH = 0.6  # makers leave our working windows: reach this much of a window's width beyond its ends ...
-_SOFT = 0.22  # ... where leaving becomes unlikely at this rate, in widths
+_REACH_UP, _REACH = 1.2, 0.6  # makers leave our working windows, upwards sooner than downwards: reach so many widths beyond ...
+_SOFT_UP, _SOFT = 0.4, 0.22  # ... where leaving becomes unlikely at this rate, in widths
 _STRONG_BELOW = 0.08  # roles that never exceed this share work by strength (gels, foams, salt): their windows are firmer
 _STRONG_FIRMNESS = 0.6
 _LEAST_SOFT = 0.004
 _LEAST = 0.002  # of what its window allows, the least a role can be: it is absent then
 _ABSENT_SD = 2.0  # of the logit of a role that may be absent
-_SPLIT_SD = 2.5  # of the log weight of an ingredient beside others of its role
+_SPLIT_SD = 1.8  # of the log weight of an ingredient beside others of its role
 FAR = 30.0  # where an unknown stops mattering
 
 
@@ -119,7 +119,7 @@ class RecipeTree:
         width = self.most - self.least
         firmness = np.where(self.most < _STRONG_BELOW, _STRONG_FIRMNESS, 1.0)
         self.reach_low = np.maximum(self.least - _REACH * firmness * width, _LEAST * self.most)
-        self.reach_width = np.minimum(self.most + _REACH * firmness * width, 1.0) - self.reach_low
+        self.reach_width = np.minimum(self.most + _REACH_UP * firmness * width, 1.0) - self.reach_low
         peaks = [
             peak_logit(low, node.typical if node.typical > 0 else (node.least + node.most) / 2, low + reach)
             for node, low, reach in zip(roles, self.reach_low[:, 0], self.reach_width[:, 0], strict=True)
@@ -128,6 +128,7 @@ class RecipeTree:
         odds = np.array([min(0.0, node.odds) for node in roles])
         self.centre = (np.array(peaks) + np.where(may_lack, odds, 0.0))[:, None]
         self.role_sd = np.where(may_lack, _ABSENT_SD, 1.0)[:, None]
+        self.soft_up = np.maximum(_SOFT_UP * firmness * width, _LEAST_SOFT * firmness)
         self.soft = np.maximum(_SOFT * firmness * width, _LEAST_SOFT * firmness)
 
     def shares(self, unknowns: Floats) -> Shares:
@@ -154,8 +155,9 @@ class RecipeTree:
     def window_penalty(self, shares: Shares) -> tuple[Floats, Floats]:
         """Log penalty of roles that leave their window after normalising, and its gradient in log share [roles, particles]."""
         share = shares.of_siblings[: self.roles]
-        scaled = (np.maximum(share - self.most, 0) - np.maximum(self.least - share, 0)) / self.soft
-        return -0.5 * np.sum(scaled * scaled, axis=0), -(scaled / self.soft) * share
+        soft = np.where(share > self.most, self.soft_up, self.soft)
+        scaled = (np.maximum(share - self.most, 0) - np.maximum(self.least - share, 0)) / soft
+        return -0.5 * np.sum(scaled * scaled, axis=0), -(scaled / soft) * share
 
     def gradient(self, shares: Shares, by_part: Floats, by_role: Floats) -> Floats:
         """The gradient in the unknowns [unknowns, particles].

@@ -119,6 +119,23 @@ class Together:
     grams: Range
 
 
+@dataclass(frozen=True, slots=True)
+class SumPart:
+    """An ingredient of a layer."""
+
+    layer_id: str
+    ingredient_id: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SumTold:
+    """Amounts that nothing parts, surer together than each: the sugar of coat and filling, two fats of one cream."""
+
+    parts: tuple[SumPart, ...]
+    name: str
+    grams: Range  # as added, of the mean piece
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LeftOut:
     """A name on the statement that no ingredient stands for."""
@@ -141,6 +158,7 @@ class Estimate:
     evidence: tuple[EvidenceSeen, ...]  # what pulls hardest first; what is switched off among the figures
     to_weigh: tuple[NextReading, ...]  # what would narrow it most per minute, first
     together: tuple[Together, ...]
+    sums: tuple[SumTold, ...]  # of ingredients, the widest parts first
     left_out: tuple[LeftOut, ...]  # names it does without
     assumed: tuple[str, ...]  # sentences on what was taken for granted
     log_evidence: float

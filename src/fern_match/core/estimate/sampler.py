@@ -28,11 +28,11 @@ _STEP, _LONGEST_STEP = 0.9, 1.2
 class Effort:
     """How much work the sampler does."""
 
-    particles: int = 400
-    climbing_steps: int = 5  # of the path at each temperature
-    transitions: int = 6  # at the posterior
+    particles: int = 250
+    climbing_steps: int = 3  # of the path at each temperature
+    transitions: int = 12  # at the posterior
     steps: int = 8  # of each path there
-    pooled: int = 5  # the last so many transitions count as draws, all of them
+    pooled: int = 11  # the last so many transitions count as draws, all of them
 
 
 @dataclass(frozen=True, slots=True)

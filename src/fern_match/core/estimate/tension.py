@@ -18,7 +18,8 @@ _TOO_HEAVY = 0.7  # Pareto shape above which importance weights are not to be tr
 _LEAST_TAIL = 20
 _LEAST_P = 1e-12
 _LEAST_SPREAD = 1e-9  # of the largest weight
-_REACH, _HALVINGS = 2.5, 14  # where a mixture's ends are looked for, and how often that is halved
+_REACH, _HALVINGS = 2.5, 11  # where a mixture's ends are looked for, and how often that is halved
+_EVERY = 2  # particle of a mixture is enough for its ends
 _ENDS = np.array([0.05, 0.95])
 _HEAVIEST = 5.0  # a shape beyond which smoothing is meaningless
 
@@ -101,6 +102,8 @@ def _pareto_fit(excess: Floats) -> tuple[float, float]:
 
 def _weighed(piece: Evidence, weights: Floats, foreseen: Foreseen, *, reliable: bool) -> Tension:
     low, high = _predictive_range(weights, foreseen)
+    if piece.kind.is_figure:  # an amount is nothing or more
+        low, high = max(0.0, low), max(0.0, high)
     return Tension(z=_z(piece, weights, foreseen), expected_low=low, expected_high=high, reliable=reliable)
 
 
@@ -112,10 +115,12 @@ def _z(piece: Evidence, weights: Floats, foreseen: Foreseen) -> float:
 
 def _predictive_range(weights: Floats, foreseen: Foreseen) -> tuple[float, float]:
     """5 % and 95 % of the mixture of what the particles expect, by bisection on its cumulative probability."""
+    mean, sd, share = foreseen.mean[..., ::_EVERY], foreseen.sd[..., ::_EVERY], weights[::_EVERY]
+    share = share / share.sum()
     low = np.full((2, 1), float((foreseen.mean - _REACH * foreseen.sd).min()))
     high = np.full((2, 1), float((foreseen.mean + _REACH * foreseen.sd).max()))
     for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
-        below = ndtr((middle - foreseen.mean) / foreseen.sd) @ weights < _ENDS
+        below = ndtr((middle - mean) / sd) @ share < _ENDS
         low, high = np.where(below[:, None], middle, low), np.where(below[:, None], high, middle)
     return float(low[0, 0]), float(low[1, 0])

@@ -133,5 +133,4 @@ def figure_sentence(piece: Evidence, low: float, high: float) -> str:
         low: Least that the rest foresees, in the evidence's unit.
         high: Most.
     """
-    asks = f"everything else asks for {range_words(low, high, ' to ')} {piece.unit}"
-    return f"{piece.title} fights the rest: {piece.seen} was seen, {asks}."
+    return f"{piece.seen} was seen; everything else asks for {range_words(low, high, ' to ')} {piece.unit}."

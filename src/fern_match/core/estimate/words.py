@@ -7,13 +7,13 @@ from fern_match.core.study.reading import StudyReading
 def estimate_words(reading: StudyReading) -> str:
     """The words under Estimate on the path, before there is one."""
     if not reading.build:
-        return "waits for layers"
+        return "needs layers"
     if reading.net_weight.value is None and not any(weighing.grams for weighing in reading.weighings):
-        return "waits for a weight"
-    return "follows the study"
+        return "needs weight"
+    return "follows study"
 
 
 def settle_words(estimate: Estimate) -> str:
     """The words under Estimate on the path, once there is one."""
     count = estimate.to_settle
-    return "nothing fights" if count == 0 else "1 thing to settle" if count == 1 else f"{count} things to settle"
+    return "nothing fights" if count == 0 else f"{count} to settle"

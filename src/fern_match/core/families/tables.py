@@ -22,7 +22,13 @@ class Role:
     admits: tuple[str, ...]  # ingredient ids
     default_id: str
 
+    @property
+    def is_whole(self) -> bool:
+        """Whether it is all there is to a layer: the chocolate of a bought coat, a bought wafer, nuts."""
+        return self.typical >= _WHOLE
 
+
+_WHOLE = 0.9  # usual share from which nothing beside a role matters [g/g]
 _WET = 0.06  # water in the finished component, from which it is no dry or fatty mass [g/g]
 UNKNOWN_TEXTURE, UNKNOWN_TONE = "smooth", "#c9bda8"  # of a layer whose family no table knows
 
@@ -69,6 +75,7 @@ class Family:
     made: str  # "from parts" of a chocolate whose parts are weighed, "bought", or empty: made as usual
     chocolate: str  # white, milk or dark; empty of what is none
     grained: bool  # whether its sucrose has crystallised, so that its syrup is saturated and no more
+    sorts: frozenset[str]  # what it counts as for rules that hold for several families: "baked", "compound"; its root's too
     roles: tuple[Role, ...]
     traits: Traits
     note: str
@@ -150,7 +157,9 @@ def standard_families() -> Families:
         roles.setdefault(row["family"], []).append(_role(row))
     table = {row["id"]: row for row in rows("families.csv")}
     looks = {row["family"]: _traits(row) for row in rows("traits.csv")}
-    return Families({key: _family(row, tuple(roles[key]), _inherited(key, table, looks)) for key, row in table.items()})
+    return Families(
+        {key: _family(row, tuple(roles[key]), _inherited(key, table, looks), _sorts(key, table)) for key, row in table.items()}
+    )
 
 
 def strength(role: Role, ingredient_id: str) -> float:
@@ -240,6 +249,12 @@ def _strengths() -> Mapping[tuple[str, str], float]:
     return {(row["role"], row["ingredient"]): float(row["share_of_usual"]) for row in rows("strengths.csv")}
 
 
+def _sorts(key: str, table: Mapping[str, Mapping[str, str]]) -> frozenset[str]:
+    own = frozenset(name for name in table[key]["sorts"].split("|") if name)
+    parent = table[key]["variant_of"]
+    return own | _sorts(parent, table) if parent else own
+
+
 def _inherited(key: str, table: Mapping[str, Mapping[str, str]], looks: Mapping[str, Traits]) -> Traits:
     while key not in looks:
         key = table[key]["variant_of"]
@@ -273,7 +288,7 @@ def _traits(row: Mapping[str, str]) -> Traits:
     )
 
 
-def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits) -> Family:
+def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits, sorts: frozenset[str]) -> Family:
     return Family(
         id=row["id"],
         name=row["name"],
@@ -296,6 +311,7 @@ def _family(row: Mapping[str, str], roles: tuple[Role, ...], traits: Traits) -> 
         made=row["made"],
         chocolate=row["chocolate"],
         grained=row["grained"] == "yes",
+        sorts=sorts,
         roles=roles,
         traits=traits,
         note=row["note"],

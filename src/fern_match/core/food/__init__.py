@@ -5,7 +5,7 @@ Imitate `ingredients.py`.
 """
 
 from fern_match.core.food.ingredients import Ingredient, Pantry, standard_pantry
-from fern_match.core.food.names import NameMatch, Unlisted, Within, matched_name, unlisted
+from fern_match.core.food.names import NameMatch, Unlisted, Within, matched_name, resembling, unlisted
 from fern_match.core.food.nutrients import Nutrient
 from fern_match.core.food.tolerance import load_of, load_per_gram
 
@@ -19,6 +19,7 @@ __all__ = [
     "load_of",
     "load_per_gram",
     "matched_name",
+    "resembling",
     "standard_pantry",
     "unlisted",
 ]

@@ -1,7 +1,9 @@
 """Which ingredient a name on a label means, and how sure that is; what names outside the pantry may hold.
 
 A name is compared whole, then without words that say only how it was grown or cut, then by its words in any order and
-number, then for a slip of the pen. What the pantry does not hold stays unknown rather than becoming a stranger.
+number, then for a slip of the pen, and at last by the longest known name that it ends with: "Vermont maple syrup" is asked
+about as maple syrup, unless a word left over names a food ("hazelnut sugar"). What the pantry does not hold stays unknown
+rather than becoming a stranger.
 """
 
 import re
@@ -13,12 +15,18 @@ from typing import Literal
 from rapidfuzz import fuzz, process
 
 from fern_match.core.data import rows
-from fern_match.core.food.ingredients import Pantry, standard_pantry
+from fern_match.core.food.ingredients import Ingredient, Pantry, standard_pantry
 
 Within = Literal["", "chocolate", "fat"]
 
 _MOST_PANTRIES = 16
-_SAME_WORDS, _WITHOUT_TREATMENT, _SLIP = 0.97, 0.95, 0.6  # confidence by how a name was found
+_SAME_WORDS, _WITHOUT_TREATMENT, _ENDING, _SLIP = 0.97, 0.95, 0.7, 0.6  # confidence by how a name was found
+_MOST_LIKE = 30  # names looked at that resemble an unknown one
+_MOST_WORDS = 8  # of a name of which an ending is looked for
+_SAYS_LITTLE = re.compile(  # alone at the end of a longer name, each may end the name of another food
+    r"water|cream|milk|butter|oil|fat|powder|paste|flour|juice|syrup|extract|spirit|fibre|sugar|chocolate|starch|protein|puree"
+)
+_OF_A_PLACE = re.compile(r"^(.{3,40}?) (?:from|of|grown|sourced|product of|by) .+$")
 _LEAST_LIKENESS, _LEAST_WORD_LIKENESS = 86.0, 78.0  # of two names and of two words, 0 to 100, for one to be a slip of the other
 _LEAST_SIGNS = 5  # of a word that may be misspelt
 _REMOVED = re.compile(  # words that say how a food was grown, bought or cut, not what it is
@@ -30,10 +38,11 @@ _REMOVED = re.compile(  # words that say how a food was grown, bought or cut, no
     r"|unsulphured|select|local)\b"
 )
 _SAME = (  # spellings of one thing
+    (re.compile(r"^(?:pieces|chunks|bits|slices|shards) of "), ""),
     (re.compile(r"\b(?:toasted|dry roasted|oven roasted|freshly roasted)\b"), "roasted"),
     (re.compile(r"\bskim\b"), "skimmed"),
     (re.compile(r"\bnon-?fat\b|\bfat[- ]free\b"), "nonfat"),
-    (re.compile(r"\bsoja\b|\bsoya ?bean\b|\bsoybean lecithin\b"), "soya"),
+    (re.compile(r"\bsoja\b|\bsoy\b(?! ?beans?\b)|\bsoya ?bean\b|\bsoybean lecithin\b"), "soya"),
     (re.compile(r"\byoghurt\b"), "yogurt"),
     (re.compile(r"\bfiber\b"), "fibre"),
     (re.compile(r"\bdehydrated\b"), "dried"),
@@ -43,6 +52,7 @@ _SAME = (  # spellings of one thing
     (re.compile(r"\bcacao\b"), "cocoa"),
     (re.compile(r"é|è|ê"), "e"),
 )
+_OF = re.compile(r"(\w+) of ([\w -]+)")
 _UNTOUCHED = frozenset({"cheese", "cross", "glass", "hibiscus", "couscous", "molasses", "swiss", "bis", "gluten"})
 
 
@@ -62,14 +72,24 @@ class Unlisted:
     is_trace: bool  # too little to count by weight
 
 
-def matched_name(name: str, pantry: Pantry, *, within: Within = "", loosely: bool = True) -> NameMatch:
+def matched_name(name: str, pantry: Pantry, *, within: Within = "", loosely: bool = True, by_ending: bool = False) -> NameMatch:
     """The pantry's ingredient that a label's name most likely means.
 
     Args:
         name: As printed, without percentages and brackets.
         within: What brackets it stands in: "chocolate" there means cocoa mass, "palm" in a fat's brackets palm oil.
         loosely: Whether a name that is a slip of the pantry's counts; finding those takes about a millisecond.
+        by_ending: Whether a longer name counts as the known name it ends with, where nothing else is found.
     """
+    known = _whole_name(name, pantry, within, loosely=loosely)
+    if known.ingredient_id is None and known.confidence <= 0 and by_ending:
+        wanted = plain(name)
+        found = _ending(wanted, pantry, within) or _without_strange_words(wanted, pantry, within)
+        return NameMatch(ingredient_id=found, confidence=_ENDING if found else 0.0)
+    return known
+
+
+def _whole_name(name: str, pantry: Pantry, within: Within, *, loosely: bool) -> NameMatch:
     known = _REMEMBERED.get((pantry.key, name, within, loosely))
     if known is None:
         if len(_REMEMBERED) > _MOST_REMEMBERED:
@@ -82,10 +102,25 @@ _REMEMBERED: dict[tuple[str, str, str, bool], NameMatch] = {}
 _MOST_REMEMBERED = 20_000
 
 
+def resembling(name: str, pantry: Pantry, *, least: float) -> tuple[Ingredient, ...]:
+    """Ingredients whose names share words with an unknown one, the likest first.
+
+    Args:
+        name: As printed.
+        least: Likeness from which one counts, 0 to 100.
+    """
+    names = _names(pantry)
+    found = process.extract(plain(name), names.list, scorer=fuzz.token_set_ratio, score_cutoff=least, limit=_MOST_LIKE)
+    ranked = sorted(found, key=lambda one: -fuzz.token_sort_ratio(plain(name), one[0]))
+    return tuple(pantry[key] for key in dict.fromkeys(names.exact[one[0]] for one in ranked))
+
+
 def unlisted(name: str) -> Unlisted | None:
     """What a name outside the pantry may hold; None where nothing is known of it."""
     wanted = plain(name)
-    return next((found for pattern, found in _unlisted() if pattern.fullmatch(wanted)), None)
+    of = _OF.fullmatch(wanted)
+    spellings = (wanted, f"{of[2]} {of[1]}") if of else (wanted,)  # "extract of rosemary" is rosemary extract
+    return next((found for pattern, found in _unlisted() for spelling in spellings if pattern.fullmatch(spelling)), None)
 
 
 @lru_cache(maxsize=4096)
@@ -131,6 +166,54 @@ def _found(name: str, pantry: Pantry, within: Within, *, loosely: bool) -> NameM
             return NameMatch(ingredient_id=names.by_stems[stems], confidence=confidence)
     slip = _slip(bare, names) if loosely else None
     return NameMatch(ingredient_id=slip, confidence=_SLIP if slip else 0.0)
+
+
+def _ending(wanted: str, pantry: Pantry, within: Within) -> str | None:
+    """The ingredient whose name is the longest that a name ends with, if the words before it name no food of their own."""
+    of_a_place = _OF_A_PLACE.match(wanted)
+    if of_a_place and _SAYS_LITTLE.fullmatch(of_a_place[1]):  # "butter of cocoa"
+        return None
+    words = (of_a_place[1] if of_a_place else wanted).split()
+    if len(words) > _MOST_WORDS:
+        return None
+    for at in range(0 if of_a_place else 1, len(words)):
+        before, rest = words[:at], " ".join(words[at:])
+        if any(_is_food(word) for word in before) or (before and _SAYS_LITTLE.fullmatch(rest)):
+            return None
+        found = _whole_name(rest, pantry, within, loosely=False)
+        if found.ingredient_id is not None:
+            return found.ingredient_id
+    return None
+
+
+def _without_strange_words(wanted: str, pantry: Pantry, within: Within) -> str | None:
+    """The ingredient that a name is without the words within it that no name of the trade has: "almonds marcona roasted".
+
+    The last word stays: it says what a thing is ("cream crackers").
+    """
+    words = wanted.split()
+    kept = [word for word in words if word in known_words() or _singular(word) in known_words() or _is_food(word)]
+    if not kept or len(kept) == len(words) or len(words) > _MOST_WORDS or kept[0] != words[0] or kept[-1] != words[-1]:
+        return None
+    return _whole_name(" ".join(kept), pantry, within, loosely=False).ingredient_id
+
+
+def _is_food(word: str) -> bool:
+    """Whether a word alone is a name of the trade, or the name of something that has one: "hazelnut", "lemon", "cheese"."""
+    return known_name(word) or _singular(word) in _named_after() or bool(_OTHER_FOODS.fullmatch(word))
+
+
+_OTHER_FOODS = re.compile(
+    r"cheese|rose|orange|flower|tea|soda|ice|lemon|lime|mint|garlic|onion|chilli|pepper|fruit|vegetable|berry|nut|seed|bean|corn"
+    r"|rice|oat|potato|coffee|wine|beer|palm|cane|beet|grape|apple|pear|peach|plum|banana|pineapple|mango|soya?|pea|egg|fish"
+)
+
+
+@cache
+def _named_after() -> frozenset[str]:
+    """First words of two-word names that end in what says little: "hazelnut" of "hazelnut paste"."""
+    names = [name.split() for name in _names(standard_pantry()).exact]
+    return frozenset(_singular(one[0]) for one in names if len(one) == 2 and _SAYS_LITTLE.fullmatch(one[1]))
 
 
 def _slip(wanted: str, names: "_Names") -> str | None:

@@ -12,6 +12,7 @@ from fern_match.core.food.nutrients import Nutrient
 
 # Tree nuts by name, and the words under which labels declare them together.
 TREE_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
+OF_ANIMALS = frozenset({"milk", "egg", "fish", "crustaceans", "molluscs"})  # allergens that no vegan thing holds
 NUTS_TOGETHER = frozenset({"nuts", "tree nuts"})
 _VEGAN_ORDER = ("yes", "check", "no")  # the later one decides
 

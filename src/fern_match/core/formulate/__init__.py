@@ -22,7 +22,7 @@ from fern_match.core.formulate.beginning.start import (
     layers_for,
     version_of_recipe,
 )
-from fern_match.core.formulate.judging.balance import KEEPING, LayerNature, balance
+from fern_match.core.formulate.judging.balance import KEEPING, LayerNature, balance, natures
 from fern_match.core.formulate.judging.cook_end import CookEnd, HeatEnd, WeightEnd, cook_end, weight_words
 from fern_match.core.formulate.judging.handling import shapings, usual_shaping
 from fern_match.core.formulate.judging.notes import Note, Tone
@@ -120,6 +120,7 @@ __all__ = [
     "layers_for",
     "layers_seen",
     "least_cost",
+    "natures",
     "overview",
     "overview_of",
     "printed_rows",

@@ -11,7 +11,7 @@ def digest(value: Any, *, without: Collection[str] = ()) -> str:
     """The same for equal records, another for any difference: 64 hexadecimal digits.
 
     Args:
-        value: A record, a mapping, a list or a single value.
+        value: A record, a mapping, a list, a set or a single value.
         without: Fields of the record itself that do not count.
     """
     hashed = hashlib.sha256()
@@ -33,6 +33,8 @@ def _feed(hashed: Any, value: Any, without: Collection[str]) -> None:
         hashed.update(f"<{len(value)}".encode())
         for entry in value:
             _feed(hashed, entry, ())
+    elif isinstance(value, set | frozenset):
+        _feed(hashed, sorted(value, key=str), ())  # a set's own order differs from one run of the program to the next
     else:
         hashed.update(f"={plain(value)!r}>".encode())
     hashed.update(b">")

@@ -8,13 +8,15 @@ from rapidfuzz import fuzz
 from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, misfit
 from fern_match.core.label.statement import Statement, StatementItem
-from fern_match.core.study.naming import is_chocolate
+from fern_match.core.study.naming import is_chocolate, is_compound
 from fern_match.core.study.record import Layer, Meaning, Whereabouts
 
 _LEAST_WORD_LIKENESS = 78.0
-_MOST_MISFIT = 3.5  # a bracket that no layer explains better than this stays loose
+_MOST_MISFIT = 3.5  # a bracket that a layer explains better than this is its list, whatever it is called
+_COCOA = frozenset({"cocoa mass", "cocoa butter", "chocolate liquor", "cocoa liquor"})
+_COCOA_PARTS = frozenset({"cocoa-mass", "cocoa-butter"})
+_LEAST_LIST = 3  # known names of a list that nobody took, for a layer to get it
 _KINDS = (
-    ("compound", re.compile(r"coating|flavou?red")),
     ("white", re.compile(r"white")),
     ("vegan", re.compile(r"vegan|\boat\b|\brice\b")),
     ("milk", re.compile(r"milk")),
@@ -67,8 +69,8 @@ def assigned_brackets(
             score = _bracket_score(known, item.name, inside, layer, family)
             if score > 0:
                 scores.append((score, item.key, layer.id))
-    own_chocolate = _with_own_chocolate(brackets, scores)
-    given = _assigned_chocolates(known, brackets, loose, [pair for pair in layers if pair[0].id not in own_chocolate])
+    listed = _with_own_list(brackets, scores, layers)
+    given = _assigned_chocolates(known, brackets, loose, ingredient_of, [pair for pair in layers if pair[0].id not in listed])
     taken = {layer_id for fits in given.values() for layer_id in fits if _is_whole(layer_id, layers)}
     for (key, layer_id), where in said.items():
         if where is Whereabouts.YES:
@@ -78,6 +80,7 @@ def assigned_brackets(
         if key not in given and layer_id not in taken and (key, layer_id) not in said:
             given[key] = (layer_id,)
             taken.add(layer_id)
+    _to_the_free_ones(known, [item for item in brackets if item.key not in given], ingredient_of, layers, taken, given)
     for key, fits in given.items():
         twins = [
             layer.id
@@ -88,14 +91,38 @@ def assigned_brackets(
     return {key: fits for key, fits in given.items() if fits}
 
 
-def _with_own_chocolate(brackets: Sequence[StatementItem], scores: Sequence[tuple[float, str, str]]) -> set[str]:
-    """Layers whose own list opens a chocolate inside it: no other chocolate on the statement is theirs."""
+def _to_the_free_ones(
+    known: Families,
+    brackets: Sequence[StatementItem],
+    ingredient_of: Mapping[str, str],
+    layers: Sequence[tuple[Layer, Family]],
+    taken: set[str],
+    given: dict[str, tuple[str, ...]],
+) -> None:
+    """Lists that nobody took, each to the layer without one that it fits least badly: a list is of some layer."""
+    for item in brackets:
+        inside = [ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of]
+        free = [pair for pair in layers if pair[0].id not in taken and (pair[1].place == "coat") <= is_chocolate(item.name)]
+        costs = {layer.id: misfit(known, family, inside, complete=True) for layer, family in free}
+        best = min(costs, key=lambda one: costs[one], default=None)
+        if len(inside) < _LEAST_LIST or best is None or costs[best] > 2 * _MOST_MISFIT:
+            continue
+        given[item.key] = (best,)
+        taken.add(best)
+
+
+def _with_own_list(
+    brackets: Sequence[StatementItem], scores: Sequence[tuple[float, str, str]], layers: Sequence[tuple[Layer, Family]]
+) -> set[str]:
+    """Layers that a list of their own describes, with a chocolate opened in it or parts of one: no other chocolate is theirs."""
     holding = {item.key for item in brackets if any(part is not item and is_chocolate(part.name) for part in item.everything())}
+    holding |= {item.key for item in brackets if _COCOA & {leaf.name for leaf in item.leaves()}}
     best: dict[str, tuple[float, str]] = {}
     for score, key, layer_id in scores:
         if key in holding:
             best[key] = max(best.get(key, (0.0, "")), (score, layer_id))
-    return {layer_id for _, layer_id in best.values()}
+    whole = {layer.id for layer, _ in layers if _is_whole(layer.id, layers)}
+    return {layer_id for _, layer_id in best.values()} - whole
 
 
 def _is_twin(layer: Layer, family: Family, other_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
@@ -114,11 +141,13 @@ def _assigned_chocolates(
     known: Families,
     brackets: Sequence[StatementItem],
     loose: Collection[str],
+    ingredient_of: Mapping[str, str],
     layers: Sequence[tuple[Layer, Family]],
 ) -> dict[str, tuple[str, ...]]:
     """Bracketed chocolates to the layers that hold them: those of their kind first, then any that would go without."""
     chocolates = [item for item in brackets if is_chocolate(item.name)]
-    given = {item.key: _layers_of_kind(item, layers) for item in chocolates}
+    open_to = [one for one in layers if not _holds_its_own(one[1], loose)]
+    given = {item.key: _layers_of_kind(item, ingredient_of, open_to) for item in chocolates}
     served = {layer_id for fits in given.values() for layer_id in fits}
     for layer, family in layers:
         role = chocolate_role(family)
@@ -138,9 +167,14 @@ def _is_whole(layer_id: str, layers: Sequence[tuple[Layer, Family]]) -> bool:
     return len(family.roles) == 1 or chocolate_role(family) is None
 
 
-def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]]) -> tuple[str, ...]:
+def _layers_of_kind(
+    item: StatementItem, ingredient_of: Mapping[str, str], layers: Sequence[tuple[Layer, Family]]
+) -> tuple[str, ...]:
     """Coats of a bracketed chocolate's kind, and layers that cannot do without chocolate of that kind."""
-    kind = next((kind for kind, words in _KINDS if words.search(item.name)), None)
+    inside = {ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in ingredient_of}
+    kind = (
+        "compound" if is_compound(item.name, inside) else next((kind for kind, words in _KINDS if words.search(item.name)), None)
+    )
     matching = []
     for layer, family in layers:
         role = chocolate_role(family)
@@ -148,6 +182,11 @@ def _layers_of_kind(item: StatementItem, layers: Sequence[tuple[Layer, Family]])
         if kinds and (kind is None or kind in kinds) and (role is None or not role.optional):
             matching.append(layer.id)
     return tuple(matching)
+
+
+def _holds_its_own(family: Family, loose: Collection[str]) -> bool:
+    """Whether a filling's chocolate is told by its parts outside all brackets, so that no bracketed one need be in it."""
+    return len(family.roles) > 1 and bool(_COCOA_PARTS & set(loose))
 
 
 def chocolate_role(family: Family) -> Role | None:
@@ -160,7 +199,7 @@ def _kinds_of(family: Family, role: Role | None) -> frozenset[str]:
         kinds = {admitted.split("-")[0] for admitted in role.admits}
         kinds |= {"dark", "milk"} if "sugar" in kinds else set()
         return frozenset({"semi": "dark"}.get(kind, kind) for kind in kinds)
-    if family.place != "coat" and "coat" not in family.id:
+    if family.place != "coat":
         return frozenset()
-    kinds = {kind for kind in ("dark", "milk", "white", "compound") if kind in family.id}
-    return frozenset(kinds | ({"vegan"} if family.id.startswith("plant") else set()))
+    kinds = {family.chocolate} if family.chocolate else set()
+    return frozenset(kinds | ({"vegan"} if family.diet == "vegan" else set()) | (family.sorts & {"compound"}))

@@ -77,6 +77,10 @@ def _statement_flags(reading: StudyReading) -> list[Flag]:
     for key in reading.placeless:
         sentence = f"No layer takes “{key.rpartition(' > ')[2]}”. Say which layer it is in, or it counts as absent."
         flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
+    for key, layers in reading.anywhere.items():
+        where = f"It is looked for in {' and '.join(layers)}: say which it is in."
+        sentence = f"No layer here is usually made with “{key.rpartition(' > ')[2]}”. {where}"
+        flags.append(Flag(where="statement", keys=(key,), sentence=sentence))
     return flags
 
 

@@ -14,7 +14,7 @@ from rapidfuzz import fuzz
 
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import Grade, grade, misfit
-from fern_match.core.food import NameMatch, Pantry
+from fern_match.core.food import Ingredient, NameMatch, Pantry
 from fern_match.core.label.statement import Minimum, Statement, StatementItem
 from fern_match.core.study.naming import is_chocolate, named
 from fern_match.core.study.record import Layer, Meaning
@@ -23,7 +23,9 @@ _KIND_OF = re.compile(
     r"^(?:(?:hydrogenated|vegetable|plant|natural|added|partially|fully|and|&|concentrated|mixed|dried"
     r"|other) ?)*(?:oils?|fats?|sugars?|sweeteners?"
     r"|emulsifiers?|shortening|fibres?|starch(?:es)?|juices?|fruit juices?|nuts|seeds|cereals?|milk ingredients"
-    r"|lecithins?|spices|(?:oils?|fats?) (?:and|&) (?:oils?|fats?))$"
+    r"|(?:cocoa|milk) (?:solids|ingredients)|puffed (?:cereals?|grains?)"
+    r"|(?:cereals?|grains?) puffed|lecithins?|spices|(?:oils?|fats?) (?:and|&) (?:oils?|fats?)"
+    r"|(?:proteins?|sweeteners?|oils?|fats?|nuts?|seeds?|fruits?|fib(?:re|er)s?|grains?|dairy|milk|cocoa|flours?) (?:blend|mix))$"
 )
 _COMPONENT = re.compile(
     r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
@@ -33,11 +35,16 @@ _COMPONENT = re.compile(
 )
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
+# % of the piece and names in its bracket, from which a head that nobody knows is a layer
+_LARGE_SHARE, _LEAST_OF_A_LAYER = 15.0, 3
 # Categories of what one buys or makes; the rest is bought.
 _MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})
+# Names in its bracket, from which a paste or a jam is more likely a layer's than bought.
+_LONG_MADE, _SPREADS = 4, frozenset({"nut-paste", "fruit"})
+_SPREAD = re.compile(r"\b(?:jam|marmalade|preserve|compote|spread|paste|butter)\b")
+_BOUGHT_BAKED = frozenset({"inclusion", "biscuit-crumb"})  # printed with their own list, and bought all the same
 _SURE = 0.7
 _BEYOND_DOUBT = 0.9  # odds of a reading that need no word
-_WHOLE = 0.9  # a role that is all there is to a layer [g/g]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,16 +131,13 @@ def _proposed(
     if _KIND_OF.fullmatch(item.name):
         score[Meaning.PARTS] += 6
         score[Meaning.INGREDIENT] -= 3
+    made_here = food is not None and _is_made_here(food, item, inside, pantry)
     if food is None:
         score[Meaning.INGREDIENT] -= 5
         score[Meaning.PARTS] += 1
     else:
-        score[Meaning.INGREDIENT] += 3.5 if food.category not in _MADE else 1.0
-        if any(
-            grade(known, role, food.id) is Grade.LISTED and not role.optional for _, family in layers for role in family.roles
-        ):
-            score[Meaning.INGREDIENT] += 3.5 if food.category != "chocolate" else -0.5
-        if any(one.ingredient_id == food.id for one in inside):
+        score[Meaning.INGREDIENT] += _as_bought(known, food, layers, made_here=made_here)
+        if not made_here and any(one.ingredient_id == food.id for one in inside):
             score[Meaning.INGREDIENT] += 1.5
             reason[Meaning.INGREDIENT] = "its bracket names it again"
     unknown = sum(one.ingredient_id is None and not part.items for one, part in zip(inside, item.items, strict=True))
@@ -143,6 +147,10 @@ def _proposed(
     score[Meaning.LAYER] += 2.0 if component else -1.5
     score[Meaning.LAYER] -= 2.5 * (len(item.items) == 1) + 7.0 * (outer is Meaning.LAYER) + 2.0 * (outer is Meaning.INGREDIENT)
     score[Meaning.LAYER] += 0.7 * (len(item.items) >= 3) + 0.8 * ((item.percent or 0.0) >= 8)
+    if made_here and not layers and not above:
+        score[Meaning.LAYER] += 2.0  # before there is a build; afterwards by how it fits a layer
+    if food is None and not above and (item.percent or 0.0) >= _LARGE_SHARE and len(item.items) >= _LEAST_OF_A_LAYER:
+        score[Meaning.LAYER] += 2.5  # "flapjack 53 % (oats, syrup, butter)": whatever it is called
     fit, why = _layer_fit(known, item, [one.ingredient_id for one in inside if one.ingredient_id is not None], layers)
     score[Meaning.LAYER] += fit
     if why:
@@ -161,6 +169,29 @@ def _proposed(
     total = sum(weight.values())
     odds = {meaning: value / total for meaning, value in weight.items()}
     return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
+
+
+def _as_bought(known: Families, food: Ingredient, layers: Sequence[tuple[Layer, Family]], *, made_here: bool) -> float:
+    """How much speaks for a bracket's head being bought as it is: more where a layer needs it."""
+    score = 1.0 if made_here or food.category in _MADE else 3.5
+    roles = [role for _, family in layers for role in family.roles]
+    if made_here or not any(grade(known, role, food.id) is Grade.LISTED and not role.optional for role in roles):
+        return score
+    score += 3.5 if food.category != "chocolate" else -0.5
+    score += 1.5 if food.category in _BOUGHT_BAKED else 0.0
+    whole = food.category == "inclusion" and any(role.is_whole and food.id in role.admits for role in roles)
+    return score + 3.0 * whole  # a layer of crisps is bought crisps
+
+
+def _is_made_here(food: Ingredient, item: StatementItem, inside: Sequence[NameMatch], pantry: Pantry) -> bool:
+    """Whether a jam or a paste is printed with its recipe, as a layer is, and not as what it was bought as.
+
+    Bought peanut butter lists peanuts; a filling lists a paste of them, or says its share.
+    """
+    if food.category not in _SPREADS or not _SPREAD.search(item.name) or len(item.items) < _LONG_MADE:
+        return False
+    of_paste = any(one.ingredient_id is not None and pantry[one.ingredient_id].category == food.category for one in inside)
+    return of_paste or (item.percent or 0.0) >= _LARGE_SHARE
 
 
 def _layer_fit(

@@ -1,7 +1,7 @@
 """What each name on a statement is taken for: by its words, by the brackets it stands in, and by what its own brackets say."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 
 from fern_match.core.food import NameMatch, Pantry, Within, matched_name
@@ -13,6 +13,9 @@ NOT_CHOCOLATE = re.compile(
     r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit"
     r"|cookie|sauce|wafer|fudge|brownie|cake|praline|paste"
 )
+_SAYS_COMPOUND = re.compile(r"\b(?:compound|(?:chocolate|cocoa|chocolatey|chocolaty) flavou?red|chocolatey|chocolaty)\b")
+_COATING = re.compile(r"\b(?:coating|glaze|cover(?:ing|ed)?|enrobing)\b")
+_COATING_FATS = frozenset({"palm-kernel-fat", "palm-oil", "coconut-oil-refined", "shea-butter", "vegetable-shortening"})
 _FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
 _COCOA_NAMES = frozenset({"chocolate", "unsweetened chocolate", "chocolate liquor", "baking chocolate", "bitter chocolate"})
 _DARK = ((80.0, "dark-chocolate-85"), (62.5, "dark-chocolate-70"), (0.0, "dark-chocolate-55"))
@@ -25,6 +28,18 @@ _PLAIN_NUT = frozenset({"peanut-raw", "peanut-roasted", "peanut-roasted-salted",
 def is_chocolate(name: str) -> bool:
     """Whether a name is a chocolate or coating, not something made with it."""
     return bool(CHOCOLATE_WORDS.search(name)) and not NOT_CHOCOLATE.search(name)
+
+
+def is_compound(name: str, inside: Collection[str]) -> bool:
+    """Whether a bracket is a coating of other fats: it says so, or it is a coating with such a fat and no cocoa butter.
+
+    Args:
+        name: Its head.
+        inside: Ingredient ids of the names in it.
+    """
+    if _SAYS_COMPOUND.search(name):
+        return True
+    return bool(_COATING.search(name)) and bool(_COATING_FATS & set(inside)) and "cocoa-butter" not in inside
 
 
 def named(
@@ -43,7 +58,7 @@ def named(
         siblings: The names at its own level.
         loosely: Whether slips of the pen count.
     """
-    match = matched_name(item.name, pantry, within=_within(item, above, siblings), loosely=loosely)
+    match = matched_name(item.name, pantry, within=_within(item, above, siblings), loosely=loosely, by_ending=loosely)
     if match.ingredient_id is None:
         return match
     parts = {matched_name(part.name, pantry, loosely=False).ingredient_id for part in item.items}

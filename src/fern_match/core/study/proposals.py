@@ -1,31 +1,64 @@
-"""Builds that a wrapper suggests: brackets and headed lists name layers, other names give signs of them.
+"""Builds that a wrapper suggests: brackets and headed lists name layers, the pack's own sentence does, other names give signs.
 
-Belongs here: which layers are likely, and why. Worked example: "milk chocolate (...), corn syrup, peanuts, sugar, condensed
-milk, palm oil, egg whites": the bracket is a milk coat; egg white with syrup a nougat, condensed milk a caramel, peanuts that
-are not ground an inclusion in it.
+Belongs here: which layers are likely, and why, and how likely a build is. Worked example: "milk chocolate (...), corn syrup,
+peanuts, sugar, condensed milk, palm oil, egg whites": the bracket is a milk coat; egg white with syrup a nougat, condensed milk
+a caramel, peanuts that are not ground an inclusion in it.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+import math
+import re
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from rapidfuzz import fuzz
 
 from fern_match.core.families import FROM_PARTS, Families, Family, build_signs
-from fern_match.core.families.admission import all_opened_families, misfit
+from fern_match.core.families.admission import Grade, all_opened_families, grade, misfit
 from fern_match.core.label.statement import StatementItem
+from fern_match.core.label.statement.tongues import in_words_of_ours
 from fern_match.core.study.brackets import open_brackets
-from fern_match.core.study.naming import is_chocolate
+from fern_match.core.study.naming import is_chocolate, is_compound
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Layer, Place
+from fern_match.core.study.record import Layer, Meaning, Place
 
 _WORDS_FROM = 78.0
-_LONG_LIST = 8  # so many names in a bracket are a layer's
+_LONG_LIST, _LONG_CRUMB_LIST = 8, 12  # so many names in a bracket are a layer's; biscuits that are crushed have long lists too
 _SAID = 2.0  # in misfit: the bracket's name says which chocolate it is
 _MOST_LAYERS = 5
 _CHOCOLATE_SIGNS = frozenset({"cocoa-mass", "cocoa-butter", "cocoa-powder-10-12", "cocoa-powder-20-22", "cocoa-powder-alkalised"})
 _MAIN_ONLY = frozenset(
-    {"peanut-filling", "nut-paste-praline", "whole-nuts", "whole-fruit", "coconut-filling", "sesame-cream", "seeds"}
+    {
+        "peanut-filling",
+        "nut-paste-praline",
+        "whole-nuts",
+        "whole-fruit",
+        "coconut-filling",
+        "sesame-cream",
+        "seeds",
+        "powder-caramel",
+    }
 )
+_HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a little of
+_HEAVY = 3  # names that stand early
+_MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate")
+_MILKISH = frozenset({"whey-protein-isolate", "whey-powder", "lactose"})
+_PLANTS = frozenset({"rice-drink-powder", "oat-flour", "oat-drink", "soy-protein-isolate"})
+_POLYOLS = ("maltitol-powder", "erythritol", "isomalt", "allulose-crystalline", "xylitol")
+_SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup")
+_OF_CREAM = frozenset({"soft-caramel", "maltitol-caramel"})
+_ANY_CHOCOLATE = "chocolate"  # says no kind
+_EVEN = 1.7  # weight of a sign that is as likely wrong as right
+_SURER = 2.0  # how fast that changes with the weight
+_NEAR = 0.75  # odds below which a question is asked
+_LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
+_HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
+_CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
+_SAYS_NO_KIND = re.compile(r"\b(?:filling|cent(?:re|er)|layer|base|topping|cream|coating|upper|lower|inner)\b")
+_SWEET_FAT = (
+    frozenset({"white-sugar", "icing-sugar", "caster-sugar"}),
+    frozenset({"palm-oil", "coconut-oil-refined", "palm-kernel-fat"}),
+)
+_LESS_WHERE_SAID = 0.9  # of a sign's weight, where the pack itself names layers
 _KINDS = (("white", "white-coat-open"), ("milk", "milk-coat-open"), ("dark", "dark-coat-open"), ("plain", "dark-coat-open"))
 _CLOSED = {  # what a coat that is opened into its parts is called as a family to choose
     "dark-coat-open": "dark-coat",
@@ -33,6 +66,7 @@ _CLOSED = {  # what a coat that is opened into its parts is called as a family t
     "white-coat-open": "white-coat",
     "compound-coat-open": "compound-dark-coat",
     "plant-milk-coat-open": "plant-milk-coat-open",
+    "plant-white-coat-open": "plant-white-coat-open",
     "sugar-free-dark-coat-open": "sugar-free-dark-coat",
     "sugar-free-milk-coat-open": "sugar-free-milk-coat",
 }
@@ -48,6 +82,8 @@ class ProposedBuild:
     name: str
     reason: str
     layers: tuple[Layer, ...]
+    odds: float = 1.0  # beside the other builds; they sum to 1
+    question: str = ""  # what would tell it from the next, where the two are near
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,39 +104,113 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     brackets = open_brackets(reading.statement, reading.meanings)
     bought = {item.key: name for item in brackets if (name := _bought(reading, item)) is not None}
     told = [found for item in brackets if item.key not in bought and (found := _told(reading, item)) is not None]
-    bracketed = {leaf.key for item in reading.statement.everything() if item.items for leaf in item.leaves()}
+    parts = {item.key for item in reading.statement.everything() if reading.meanings.get(item.key) is Meaning.PARTS}
+    bracketed = {
+        leaf.key for item in reading.statement.everything() if item.items and item.key not in parts for leaf in item.leaves()
+    }
     loose = [*bought.values(), *(name for key, name in reading.ingredient_of.items() if key not in bracketed)]
     small = {
         reading.ingredient_of[leaf.key]
         for leaf in reading.statement.leaves()
         if leaf.at_most_percent and leaf.key in reading.ingredient_of
     }
-    coat = [] if any(one.place == "coat" for one in told) else _coat(reading, loose)
+    said = _said(reading, loose)
+    coat = [] if any(one.place == "coat" for one in told) else _coat(reading, loose, said)
     called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
-    signs = _signs_in(known, loose, small, called, taken={one.family.id for one in told})
-    likely = [*coat, *told, *signs]
+    spoken = [one for one in said if one.place != "coat" and not _told_already(known, one, told)]
+    heavy = set(loose[: max(_HEAVY, len(loose) // 2)])
+    signs = _signs_in(known, loose, small, heavy, called, taken={one.family.id for one in (*told, *spoken)})
+    signs = _with_a_body([*told, *spoken], signs, loose, known)
+    if len(said) > 1:  # a pack that names its layers seldom forgets one
+        signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID) for one in signs]
+    likely = sorted([*coat, *told, *spoken, *signs], key=lambda one: -one.weight)[:_MOST_LAYERS]
     if not likely:
         return ()
-    builds = [_build("likely", likely)]
-    doubtful = [one for one in signs if one.weight < 2.0] or signs[-1:]
-    if doubtful and len(likely) > 2:
-        builds.append(_build("fewer", [one for one in likely if one is not doubtful[-1]]))
-    return tuple(_dieted(reading, build) for build in builds if build.layers)
+    whole = _dieted(reading, _build("likely", likely))
+    doubtful = min((one for one in signs if one in likely), key=lambda one: one.weight, default=None)
+    if doubtful is None or len(likely) <= 2:
+        return (whole,) if whole.layers else ()
+    fewer = _dieted(reading, _build("fewer", [one for one in likely if one is not doubtful]))
+    odds = 1 / (1 + math.exp(_SURER * (_EVEN - doubtful.weight)))
+    kind = doubtful.family.name.partition(",")[0].partition(" (")[0].lower()
+    asked = f"Does it have a layer of {kind}? {doubtful.why.capitalize()} may be in another layer."
+    ranked = sorted((replace(whole, odds=odds), replace(fewer, odds=1 - odds)), key=lambda one: -one.odds)
+    near = ranked[0].odds < _NEAR
+    return tuple(replace(one, question=asked if near else "") for one in ranked if one.layers)
+
+
+def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
+    """Nuts with sugar and fat, and no layer for them to lie in, are ground to a filling; crisps lie in the body there is."""
+    body = [one for one in told if one.place in {"stack", "core"}]
+    if not [one for one in (*told, *signs) if one.place in {"stack", "core"}] and all(group & set(loose) for group in _SWEET_FAT):
+        paste = {True: known["peanut-filling"], False: known["nut-paste-praline"]}
+        return [
+            replace(one, family=(kind := paste[any("peanut" in name for name in one.uses)]), place="core", name=kind.name)
+            if one.family.id == "whole-nuts"
+            else one
+            for one in signs
+        ]
+    if body:
+        pieces = known["crisp-pieces"]
+        return [
+            replace(one, family=pieces, place="inclusion", name=pieces.name) if one.family.id == "crisp-in-chocolate" else one
+            for one in signs
+        ]
+    return list(signs)
+
+
+def _said(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
+    """Layers that the pack's own sentence names: "soft mint and biscuit in dark chocolate"."""
+    text = in_words_of_ours(reading.study.sentence)
+    if not text:
+        return []
+    named: list[tuple[str, Family]] = []
+    for family in reading.families.all():
+        if family.made == FROM_PARTS:
+            continue
+        named += [(word, family) for word in family.traits.words if word and re.search(rf"\b{re.escape(word)}s?\b", text)]
+    found: list[_Likely] = []
+    taken: set[str] = set()
+    for word in sorted({word for word, _ in named}, key=lambda one: -len(one)):
+        if any(word in longer for longer in taken):
+            continue
+        taken.add(word)
+        families = [family for one, family in named if one == word]
+        best = min(families, key=lambda one: misfit(reading.families, one, loose, complete=False))
+        place = best.place if best.place in {"coat", "inclusion", "topping"} else "stack"
+        kinds = {reading.families.root_of(family.id) for family in families}
+        name = word if len(kinds) == 1 else best.traits.words[0]  # a word for two things names neither
+        found.append(_Likely(best, place, name, "the pack says so", 2.8, frozenset()))
+    return found
+
+
+def _told_already(known: Families, one: _Likely, told: Sequence[_Likely]) -> bool:
+    """Whether a bracket is the layer that the sentence names."""
+    return any(
+        known.root_of(other.family.id) == known.root_of(one.family.id)
+        or fuzz.token_set_ratio(other.name, one.name) >= _WORDS_FROM
+        for other in told
+    )
 
 
 def _bought(reading: StudyReading, item: StatementItem) -> str | None:
     """What a bracket is as a bought crisp or biscuit: no list of a layer, but a sign of one. What is no sign is a layer."""
     name = reading.matches[item.key].ingredient_id
-    bought = name is not None and reading.pantry[name].category in {"inclusion", "biscuit-crumb"}
+    category = None if name is None else reading.pantry[name].category
+    crushed = category == "biscuit-crumb" and bool(_CRUSHED.search(item.name))
     is_sign = any(name in group for sign in build_signs() for group in sign.needs)
-    return name if bought and is_sign and len(item.items) < _LONG_LIST else None
+    longest = _LONG_CRUMB_LIST if crushed else _LONG_LIST
+    return name if (crushed or category == "inclusion") and is_sign and len(item.items) < longest else None
 
 
 def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
     """The layer that a bracket describes: the family whose words or roles it fits best."""
     known = reading.families
     inside = [reading.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in reading.ingredient_of]
-    if is_chocolate(item.name):
+    if is_compound(item.name, inside):
+        family = known[_compound(item.name, inside)]
+        return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, frozenset(inside))
+    if is_chocolate(item.name) and not _HOLDS_PIECES.search(item.name):
         kind = next((family_id for word, family_id in _KINDS if word in item.name), None)
         best = min(
             all_opened_families(known),
@@ -109,10 +219,18 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         family = known[_CLOSED[best.id]]
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, frozenset(inside))
 
-    def score(family: Family) -> float:
-        words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word), default=0.0)
-        return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) - misfit(known, family, inside, complete=True)
+    tells = bool(_SAYS_NO_KIND.sub("", item.name).strip())
 
+    def score(family: Family) -> float:
+        words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word and tells), default=0.0)
+        named = any(re.search(rf"\b{re.escape(word)}\b", item.name) for word in family.traits.words if word)
+        main = max(family.roles, key=lambda role: role.typical)
+        lacks = _LACKS * all(grade(known, main, name) is not Grade.LISTED for name in inside)
+        return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
+
+    crisp = known["crisp-in-chocolate"]
+    if is_chocolate(item.name) and any(grade(known, role, name) is Grade.LISTED for role in crisp.roles[:2] for name in inside):
+        return _Likely(crisp, "stack", item.name, f"“{item.name}” in brackets", 2.5, frozenset(inside))
     families = [family for family in known.all() if family.place != "coat" and family.made != FROM_PARTS]
     best = max(families, key=score)
     if score(best) < -3.0:
@@ -121,23 +239,61 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
     return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, frozenset(inside))
 
 
-def _coat(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
-    """A chocolate coat that no bracket names: a bought chocolate, or what chocolates are made of."""
+def _compound(name: str, inside: Sequence[str]) -> str:
+    """The kind of a coating of other fats, by its name, else by what is in it."""
+    holds_cocoa = any(one.startswith("cocoa") for one in inside)
+    if "white" in name or not (holds_cocoa or "chocolate" in name or "cocoa" in name):
+        return "compound-white-coat"
+    milky = "milk" in name or ("dark" not in name and bool({*_MILKS, *_MILKISH} & set(inside)))
+    return "compound-milk-coat" if milky else "compound-dark-coat"
+
+
+def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) -> list[_Likely]:
+    """A chocolate coat that no bracket names: one that the pack's sentence names, a bought one, or by a chocolate's parts."""
     known = reading.families
+    spoken = next((one for one in said if one.place == "coat" and one.name != _ANY_CHOCOLATE), None)
+    if spoken is not None:
+        return [spoken]
     closed = next((name for name in loose if reading.pantry[name].category == "chocolate"), None)
     if closed is not None:
         family = _coat_of(known, closed)
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, frozenset({closed}))]
     if not _CHOCOLATE_SIGNS & set(loose):
         return []
-    best = min(
-        all_opened_families(known), key=lambda one: misfit(known, one, loose, complete=False) + 0.4 * (one.diet == "vegan")
-    )
-    milky = {"whole-milk-powder", "skimmed-milk-powder", "anhydrous-milk-fat"} & set(loose)
-    if best.id == "dark-coat-open" and milky and "cocoa-butter" in loose:
-        best = known["milk-coat-open"]
-    family = known[_CLOSED[best.id]]
+    kind = _kind_by_order(loose)
+    milky = kind == "compound-coat-open" and bool({*_MILKS, *_MILKISH} & set(loose))
+    family = known["compound-milk-coat" if milky else _CLOSED.get(kind, kind)]
     return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, frozenset(loose))]
+
+
+def _kind_by_order(loose: Sequence[str]) -> str:
+    """The kind of chocolate whose parts stand among other names: milk chocolate holds more cocoa butter than mass, dark less."""
+    at = {name: rank for rank, name in reversed(list(enumerate(loose)))}
+    milk = min((at[name] for name in _MILKS if name in at), default=None)
+    if "cocoa-butter" not in at and "cocoa-mass" not in at:
+        return "compound-coat-open"
+    sweetened = not {"white-sugar", "beet-sugar", "coconut-sugar"} & set(at) and any(name in at for name in _POLYOLS)
+    dark = "cocoa-mass" in at and (
+        (milk is None and not _MILKISH & set(at)) or at["cocoa-mass"] < at.get("cocoa-butter", len(loose))
+    )
+    if (
+        "cocoa-mass" not in at
+        and "cocoa-butter" in at
+        and milk is not None
+        and not any(one.startswith("cocoa-powder") for one in at)
+    ):
+        return "white-coat-open"
+    if sweetened:
+        return "sugar-free-dark-coat-open" if dark else "sugar-free-milk-coat-open"
+    if dark:
+        return "dark-coat-open"
+    return (
+        "milk-coat-open"
+        if milk is not None or _MILKISH & set(at)
+        else "plant-milk-coat-open"
+        if _PLANTS & set(at)
+        else "dark-coat-open"
+    )
 
 
 def _coat_of(known: Families, chocolate_id: str) -> Family:
@@ -147,29 +303,49 @@ def _coat_of(known: Families, chocolate_id: str) -> Family:
 
 
 def _signs_in(
-    known: Families, loose: Sequence[str], small: set[str], called: Mapping[str, str], taken: set[str]
+    known: Families, loose: Sequence[str], small: set[str], heavy: set[str], called: Mapping[str, str], taken: set[str]
 ) -> list[_Likely]:
     """Layers that loose names speak for, the surest first; each name but syrups and sugars speaks once."""
     names, used = set(loose), set[str]()
     roots = {known.root_of(one) for one in taken if one in known}
+    coated = any(known[one].place == "coat" for one in taken if one in known)
+    speak = {name for sign in build_signs() for name in sign.needs[0]}
     found = []
     for sign in sorted(build_signs(), key=lambda one: -one.weight):
         met = [next((name for name in loose if name in group), None) for group in sign.needs]
         if any(name is None for name in met) or sign.without & names or known.root_of(sign.family) in roots:
             continue
-        if met[0] in used or (met[0] in small and sign.family in _MAIN_ONLY):
+        if (
+            met[0] in used
+            or (met[0] in small and sign.family in _MAIN_ONLY)
+            or (sign.family in _HEAVY_ONLY and met[0] not in heavy)
+        ):
             continue
-        used.add(str(met[0]))
-        roots.add(known.root_of(sign.family))
-        family = known[sign.family]
+        family = known[_by_what_leads(sign.family, loose, coated=coated)]
+        if known.root_of(family.id) in roots:
+            continue
+        used |= {str(name) for name in met if name in speak}
+        roots.add(known.root_of(family.id))
         why = " and ".join(called.get(str(name), str(name).replace("-", " ")) for name in met)
         found.append(_Likely(family, sign.place, family.name, why, sign.weight, frozenset(str(name) for name in met)))
     return found
 
 
-def _build(build_id: str, likely: Iterable[_Likely]) -> ProposedBuild:
+def _by_what_leads(family_id: str, loose: Sequence[str], *, coated: bool) -> str:
+    """Of layers made of the same names, the one that their order speaks for: cream before syrup, and no sugar, is a ganache."""
+    at = {name: rank for rank, name in reversed(list(enumerate(loose)))}
+    cream = min((at[name] for name in ("heavy-cream", "double-cream", "single-cream") if name in at), default=None)
+    syrup = min((at[name] for name in _SYRUPS if name in at), default=None)
+    is_cream_first = cream is not None and syrup is not None and cream < syrup
+    if family_id in _OF_CREAM and is_cream_first and ("white-sugar" not in at or (coated and _CHOCOLATE_SIGNS & set(at))):
+        return "ganache-dark"
+    if family_id == "fruit-jelly" and {"maize-starch", "potato-starch"} & set(at):
+        return "liquid-fruit-centre"
+    return family_id
+
+
+def _build(build_id: str, chosen: Sequence[_Likely]) -> ProposedBuild:
     """Coats, then the stack from its base up, inclusions after their host."""
-    chosen = sorted(likely, key=lambda one: -one.weight)[:_MOST_LAYERS]
     coats = [one for one in chosen if one.place == "coat"]
     body = [one for one in chosen if one.place in {"stack", "core"}]
     body.sort(key=lambda one: (one.family.id not in _BASES, one.family.id in _HOSTS))

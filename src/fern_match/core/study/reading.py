@@ -8,14 +8,15 @@ from typing import Any
 
 from fern_match.core.families import Families, Family, standard_families
 from fern_match.core.food import NameMatch, Pantry, unlisted
-from fern_match.core.food.together import NUTS_TOGETHER, TREE_NUTS
+from fern_match.core.food.allergen_names import all_named, allergens_named
+from fern_match.core.food.together import NUTS_TOGETHER, TREE_NUTS, unexplained
 from fern_match.core.label.checks import Contradiction, contradictions
 from fern_match.core.label.intervals import DeclaredFigure, Interval, declared_interval, read_declared
 from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.pack import read_pack_weight, read_servings
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
-from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres, read_money
+from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres, read_money, read_percent
 from fern_match.core.record import digest
 from fern_match.core.study.meaning import BracketReading, bracket_readings
 from fern_match.core.study.naming import named
@@ -26,26 +27,8 @@ _LEAST_G = 0.01  # of a piece, a layer, a serving: what a fine scale shows
 _MOST_NET_WEIGHT_G = 10_000.0
 _MOST_SERVING_G = 500.0
 _LONGEST_MM = 500.0
+_MOST_MARK = 10.0
 _SPOTS = {Place.COAT: (Spot.TOP, Spot.SIDE, Spot.BOTTOM), Place.INCLUSION: ()}  # where a layer of a place is measured
-_ALLERGEN_WORDS = {  # words of labels -> of the tables
-    "soya": "soy",
-    "soybeans": "soy",
-    "soybean": "soy",
-    "eggs": "egg",
-    "peanuts": "peanut",
-    "almonds": "almond",
-    "hazelnuts": "hazelnut",
-    "walnuts": "walnut",
-    "cashews": "cashew",
-    "pecans": "pecan",
-    "pistachios": "pistachio",
-    "macadamias": "macadamia",
-    "sulfites": "sulphites",
-    "dairy": "milk",
-    "oats": "gluten",
-    "barley": "gluten",
-    "rye": "gluten",
-}
 _MOST_LOOSE = 300  # names looked for loosely; no label has a third as many
 
 
@@ -161,13 +144,49 @@ class StudyReading:
 
     @cached_property
     def declared_allergens(self) -> tuple[str, ...]:
-        """Allergens that the statement declares, or that an ingredient it names holds for sure."""
-        said = {_ALLERGEN_WORDS.get(word, word) for one in self.statement.contains for word in [one.lower().strip(" .")]}
-        named_in_it = {
-            allergen for key in self.ingredient_of.values() if key in self.pantry for allergen in self.pantry[key].allergens
+        """Allergens that the statement declares, that a name on it says, or that an ingredient it names holds for sure.
+
+        A name counts for itself, whatever of the pantry stands in for it: "hazelnut oil" holds hazelnut.
+        """
+        said = {
+            allergen
+            for word in (one.lower().strip(" .") for one in self.statement.contains)
+            for allergen in allergens_named(word) or {word}
         }
+        named_in_it = self._held_by_the_pantry | all_named(
+            f"{item.name} {item.source or ''}" for item in self.printed.everything()
+        )
         together = NUTS_TOGETHER if named_in_it & TREE_NUTS or said & TREE_NUTS else frozenset()
         return tuple(sorted((said | named_in_it) - together))
+
+    @cached_property
+    def unplaced_allergens(self) -> Mapping[str, frozenset[str]]:
+        """Of those the label declares or names, what no ingredient of the pantry that a name was taken for holds.
+
+        Each with the ingredients by whose names the label says it, such as gelatine of "gelatine (fish)"; with none where it is
+        only declared, and nobody knows where it is.
+        """
+        named: dict[str, set[str]] = {}
+        nowhere: set[str] = set()  # said of a name that stands for nothing here
+
+        def walk(items: Sequence[StatementItem], above: str | None) -> None:
+            for item in items:
+                here = self.ingredient_of.get(item.key, above)
+                for allergen in allergens_named(f"{item.name} {item.source or ''}"):
+                    if here is None:
+                        nowhere.add(allergen)
+                    else:
+                        named.setdefault(allergen, set()).add(here)
+                walk(item.items, here)
+
+        walk(self.printed.items, None)
+        lost = unexplained(self.declared_allergens, self._held_by_the_pantry)
+        return {one: frozenset() if one in nowhere else frozenset(named.get(one, ())) for one in lost}
+
+    @cached_property
+    def _held_by_the_pantry(self) -> frozenset[str]:
+        foods = (self.pantry[key] for key in self.ingredient_of.values() if key in self.pantry)
+        return frozenset(allergen for food in foods for allergen in food.allergens)
 
     @cached_property
     def net_weight(self) -> Typed:
@@ -372,6 +391,16 @@ class StudyReading:
         return tuple(key for key in self.ingredient_of if key not in somewhere)
 
     @cached_property
+    def anywhere(self) -> Mapping[str, tuple[str, ...]]:
+        """Keys of names that no role of any layer takes -> the names of the layers in which they are looked for."""
+        names = {layer.id: layer.name or family.name for layer, family in self.build}
+        found: dict[str, tuple[str, ...]] = {}
+        for one in self.placing.placings if self.build else ():
+            if one.is_anywhere:
+                found[one.item] = (*found.get(one.item, ()), names[one.layer_id])
+        return found
+
+    @cached_property
     def better_families(self) -> Mapping[str, Family]:
         """Layer id -> a variant of its family that explains the statement clearly better."""
         better = {}
@@ -420,6 +449,18 @@ class StudyReading:
         return SizeReading(
             *(read_millimetres(typed, most_mm=_LONGEST_MM, comma=self.comma) for typed in (size.length, size.width, size.height))
         )
+
+    @cached_property
+    def sense_marks(self) -> Mapping[str, Typed]:
+        """How the original tasted when it was studied: marks from 0 to 10 by sense."""
+        found = {key: read_percent(typed, most=_MOST_MARK, comma=self.comma) for key, typed in self.study.senses.items()}
+        wrong = f"Write a mark from 0 to {_MOST_MARK:.0f}."
+        return {key: replace(one, unit="", problem=wrong if one.problem else None) for key, one in found.items()}
+
+    @property
+    def senses(self) -> Mapping[str, float]:
+        """The marks that were read."""
+        return {key: one.value for key, one in self.sense_marks.items() if one.value is not None}
 
     @cached_property
     def thicknesses(self) -> tuple[ThicknessReading, ...]:

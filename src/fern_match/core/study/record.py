@@ -132,6 +132,7 @@ class Study:
     region: Region = told("Label from", default=Region.EU)
     label: LabelText = told("Label", factory=LabelText)
     statement: Statement = told("Ingredient statement", default="")
+    sentence: Cell = told("What the pack says it is", default="")
     corrections: Annotated[Mapping[ItemKey, Key], Count(400)] = told(
         "“{0}” taken for", keys=("item",), says="ingredient", factory=dict
     )
@@ -149,6 +150,8 @@ class Study:
     thicknesses: Annotated[tuple[Thickness, ...], Count(400)] = told(
         "thicknesses", label="{layer}, thickness {n}", noun="thickness", value="typed", default=()
     )
+    # marks from 0 to 10, as it was tasted when it was studied
+    senses: Annotated[Mapping[Key, Cell], Count(40)] = told("{0}", keys=("sense",), factory=dict)
     # ids of evidence that is switched off
     doubted: Annotated[tuple[EvidenceKey, ...], Count(400)] = told(
         "Evidence switched off",

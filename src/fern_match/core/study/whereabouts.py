@@ -25,8 +25,7 @@ _WRONG_KIND = 2.0  # in misfit: a required part of the kind is missing from its 
 _USUAL_ODDS, _USUAL_REQUIRED_ODDS, _KIN_ODDS = 0.8, 1.8, -2.0
 _ABSENT_ODDS = -1.5  # serving a role that is usually not there, of a name that is at home in another layer
 _KIN_FROM = 0.05  # a role that never holds so much takes only what it lists [g/g]
-WATER_ROLE = "water"
-_WHOLE_FROM = 0.9  # a role that is all there is to a layer takes no kin beside what it lists [g/g]
+WATER_ROLE, ANY_ROLE = "water", "other"
 _MAIN_FROM = 0.5  # a role that is at least so much of a layer is what the layer is [g/g]
 _OWN_KIND = 0.6  # in misfit: the kind that the family itself names
 _ONE_CHOCOLATE, _SAME_CHOCOLATE = 0.8, 2.5  # in misfit: most pieces hold one chocolate, all the more where no bracket tells two
@@ -62,6 +61,11 @@ class Placing:
     source: Source
     slot: Slot | None  # None where the answer is no
     odds: float = 0.0  # log odds beside an ingredient that is merely listed for its role
+
+    @property
+    def is_anywhere(self) -> bool:
+        """Whether it may be here only because it must be somewhere: no role of any layer takes it."""
+        return self.source is Source.FAMILY and self.slot is not None and self.slot.role.name == ANY_ROLE
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,7 +281,7 @@ def _slot(
 
 def _any_slot(layer: Layer, compound: str | None = None) -> Slot:
     """A place for what no role takes, when the user or a bracket says it is there."""
-    other = Role(name="other", least=0.0, typical=0.04, most=0.3, optional=True, admits=(), default_id="")
+    other = Role(name=ANY_ROLE, least=0.0, typical=0.04, most=0.3, optional=True, admits=(), default_id="")
     return Slot(layer_id=layer.id, role=other, in_compound=compound)
 
 
@@ -307,6 +311,10 @@ def _from_families(
         for pair, entry in found.items()
         if entry[2] is Grade.LISTED or pair[0] not in at_home or _takes_kin(entry[0], listed)
     }
+    homeless = {name.key for name in loose if not any(item == name.key for item, _ in kept)}
+    for name in loose:  # a known name is somewhere, though no role is made for it
+        if name.key in homeless:
+            kept |= {(name.key, layer.id): (_any_slot(layer), 0.0, Grade.NONE) for layer in _open_to_any(layers, described)}
     homes = Counter(item for item, _ in kept)
     rivals = Counter((slot.layer_id, slot.role.name) for slot, _, _ in kept.values())
     placings = {}
@@ -318,11 +326,17 @@ def _from_families(
     return placings
 
 
+def _open_to_any(layers: Sequence[tuple[Layer, Family]], described: Mapping[str, str]) -> list[Layer]:
+    """Layers that may hold a name that no role takes: those that no list describes, and rather not a coat."""
+    free = [pair for pair in layers if described.get(pair[0].id) != "whole"] or list(layers)
+    return [layer for layer, family in free if family.place != "coat"] or [layer for layer, _ in free]
+
+
 def _takes_kin(slot: Slot, listed: Collection[tuple[str, str]]) -> bool:
     """Whether a role may hold what only does the work of what it lists."""
     if slot.role.most < _KIN_FROM:
         return False
-    return (slot.layer_id, slot.role.name) not in listed or (slot.opened is None and slot.role.least < _WHOLE_FROM)
+    return (slot.layer_id, slot.role.name) not in listed or (slot.opened is None and not slot.role.is_whole)
 
 
 def _usually_absent(found: dict[tuple[str, str], tuple[Slot, float, Grade]]) -> None:

@@ -7,14 +7,14 @@ from fern_match.core.study.reading import StudyReading
 def study_words(reading: StudyReading) -> str:
     """The words under Study on the path."""
     if not reading.intervals:
-        return "label to copy"
+        return "no label yet"
     if not reading.statement.items:
-        return "statement to paste"
+        return "no statement"
     if not reading.build:
-        return "layers to name"
+        return "no layers yet"
     if flags := flags_of(reading):
         count = len(flags)
-        return "1 thing to look at" if count == 1 else f"{count} things to look at"
+        return f"{count} to look at"
     weighed = sum(1 for weighing in reading.weighings if weighing.grams and len(weighing.layers) == 1)
     layers = len(reading.study.layers)
-    return "all layers weighed" if weighed == layers else f"{weighed} of {layers} layers weighed"
+    return "all weighed" if weighed == layers else f"{weighed}/{layers} weighed"

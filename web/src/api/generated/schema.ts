@@ -880,6 +880,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match_id}/cooks/{cook_id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Recipe File
+         * @description The version with its plan as a recipe that other programs read.
+         */
+        get: operations["read_recipe_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match_id}/cooks/{cook_id}/run": {
         parameters: {
             query?: never;
@@ -898,6 +918,250 @@ export interface paths {
          * @description Adds to the log what happened; what was sent before is not added again. Answers as soon as it is safe.
          */
         post: operations["add_to_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Trials
+         * @description All trials, in the order they were begun.
+         */
+        get: operations["read_trials"];
+        put?: never;
+        /**
+         * Begin Trial
+         * @description Begins a trial of a batch, and of its cook where it has one; the last of the list.
+         */
+        post: operations["begin_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/over-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Over Time
+         * @description Every trial beside the one before.
+         */
+        get: operations["read_over_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Table
+         * @description All trials and what was read in them, as a table.
+         */
+        get: operations["read_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Learnt
+         * @description Plans a batch with what past trials say of a loss.
+         */
+        post: operations["take_learnt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read One Trial
+         * @description One trial from all sides.
+         */
+        get: operations["read_one_trial"];
+        /**
+         * Write Trial
+         * @description Keeps a changed trial.
+         */
+        put: operations["write_trial"];
+        post?: never;
+        /**
+         * Delete Trial
+         * @description Takes a trial out; undo brings it back.
+         */
+        delete: operations["delete_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/{trial_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Next
+         * @description Makes the version to cook next, with the changes chosen; it knows what it was made after.
+         */
+        post: operations["take_next"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/trials/{trial_id}/tastings/{tasting_id}/serve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Serve
+         * @description Draws codes and orders for further servings.
+         */
+        post: operations["serve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photos
+         * @description All photos, in the order they were taken in.
+         */
+        get: operations["read_photos"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Takes in a picture: turned upright, made small, stripped of all but its pixels.
+         */
+        post: operations["add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Photo
+         * @description Keeps how wide what it shows is, and words to it.
+         */
+        put: operations["write_photo"];
+        post?: never;
+        /**
+         * Delete Photo
+         * @description Takes a photo out; undo brings it back.
+         */
+        delete: operations["delete_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match_id}/photos/{photo_id}/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Image
+         * @description The picture itself.
+         */
+        get: operations["read_image"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taste/{match_id}/{trial_id}/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Plate
+         * @description The codes of one plate, and the question.
+         */
+        get: operations["read_plate"];
+        put?: never;
+        /**
+         * Answer Plate
+         * @description Keeps a taster's answer; another one takes its place as long as the tasting is on.
+         */
+        post: operations["answer_plate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1441,6 +1705,19 @@ export interface components {
             like: string;
         };
         /**
+         * AnswerIn
+         * @description What a taster says.
+         */
+        AnswerIn: {
+            /** Answer */
+            answer: string;
+            /**
+             * Taster
+             * @default
+             */
+            taster: string;
+        };
+        /**
          * ArchiveIn
          * @description Away or out again.
          */
@@ -1841,6 +2118,39 @@ export interface components {
             after: components["schemas"]["Range"];
         };
         /**
+         * BesideOut
+         * @description One thing of original and copy.
+         */
+        BesideOut: {
+            /** Id */
+            id: string;
+            group: components["schemas"]["Group"];
+            /** Title */
+            title: string;
+            /** Layer Id */
+            layer_id: string;
+            /** Original */
+            original: string;
+            /** Copy Is */
+            copy_is: string;
+            /** From Original */
+            from_original: string;
+            /** From Copy */
+            from_copy: string;
+            /** Field */
+            field: string;
+            /** Apart */
+            apart: string;
+            /** Is Told */
+            is_told: boolean;
+            /** Off */
+            off: number | null;
+            /** Off Low */
+            off_low: number | null;
+            /** Off High */
+            off_high: number | null;
+        };
+        /**
          * BracketOut
          * @description What a bracket means: the reading in use, and the odds of each.
          */
@@ -1946,9 +2256,16 @@ export interface components {
             /** Gain */
             gain: number;
             changed: components["schemas"]["Study"];
+            /** Key */
+            key: string;
             /** Layers */
             layers: components["schemas"]["BeforeAfter"][];
             fit: components["schemas"]["Fit"];
+            /**
+             * Decides
+             * @default false
+             */
+            decides: boolean;
         };
         /**
          * CauseKind
@@ -1956,6 +2273,23 @@ export interface components {
          * @enum {string}
          */
         CauseKind: "meaning" | "match" | "place" | "family" | "figure";
+        /**
+         * CauseOut
+         * @description A cause, how likely, and what speaks for and against it.
+         */
+        CauseOut: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Chance */
+            chance: number;
+            /** Chance Words */
+            chance_words: string;
+            /** Spoken */
+            spoken: string[];
+            change: components["schemas"]["ChangeOut"];
+        };
         /**
          * CausesOut
          * @description What may be wrong with a study whose evidence fights.
@@ -2069,6 +2403,26 @@ export interface components {
             decided_on?: number | null;
         };
         /**
+         * ChangeOut
+         * @description One thing to do otherwise next time.
+         */
+        ChangeOut: {
+            /** Id */
+            id: string;
+            /** Cause Id */
+            cause_id: string;
+            /** Layer Id */
+            layer_id: string;
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+            /** Effect */
+            effect: string;
+            /** Chance */
+            chance: string;
+        };
+        /**
          * Claim
          * @description A claim, whether the figures allow it, and why.
          */
@@ -2081,6 +2435,20 @@ export interface components {
             sentence: string;
             /** Source */
             source: string;
+        };
+        /**
+         * ClosenessOut
+         * @description What all of it comes to.
+         */
+        ClosenessOut: {
+            /** Words */
+            words: string;
+            /** Best */
+            best: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * Closing
@@ -2328,6 +2696,20 @@ export interface components {
             log: components["schemas"]["Logged"][];
         };
         /**
+         * CookedOut
+         * @description A batch, or a cook of it, that a trial can be begun for.
+         */
+        CookedOut: {
+            /** Batch */
+            batch: string;
+            /** Cook */
+            cook: string | null;
+            /** Version */
+            version: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * CooksOut
          * @description All cooks of a match, and the batches that one can be begun for.
          */
@@ -2410,6 +2792,31 @@ export interface components {
             used: number;
             /** Heights */
             heights: components["schemas"]["LayerHeight"][];
+        };
+        /**
+         * Day
+         * @description How a piece was after some days.
+         */
+        Day: {
+            /** Id */
+            id: string;
+            /**
+             * Days
+             * @default
+             */
+            days: string;
+            /** @default as made */
+            kept: components["schemas"]["Kept"];
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * DeleteIn
@@ -2639,6 +3046,31 @@ export interface components {
             also: string[];
         };
         /**
+         * FaultOut
+         * @description Something that can be wrong.
+         */
+        FaultOut: {
+            /** Id */
+            id: string;
+            /** Seen */
+            seen: string;
+        };
+        /**
+         * FaultSeen
+         * @description Something that is wrong.
+         */
+        FaultSeen: {
+            /** Id */
+            id: string;
+            /** Fault */
+            fault: string;
+            /**
+             * Layer
+             * @default
+             */
+            layer: string;
+        };
+        /**
          * FigureOut
          * @description A figure that an ingredient has, and what it is called.
          */
@@ -2648,6 +3080,8 @@ export interface components {
             title: string;
             /** Unit */
             unit: string;
+            /** Second */
+            second?: number | null;
         };
         /**
          * FileChangeOut
@@ -2920,6 +3354,12 @@ export interface components {
          */
         GearShape: "rectangle" | "round" | "half sphere" | "tapered cup" | "other";
         /**
+         * Group
+         * @description What is compared.
+         * @enum {string}
+         */
+        Group: "weight" | "size" | "label" | "senses";
+        /**
          * GuessOut
          * @description A family that a part's ingredients fit.
          */
@@ -3168,11 +3608,29 @@ export interface components {
             };
         };
         /**
+         * Keeping
+         * @description How a copy keeps, in words.
+         */
+        Keeping: {
+            /** Advice */
+            advice: string[];
+            /** Seen */
+            seen: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
          * Keeps
          * @description What stays as it is where a pan is not the one that was meant.
          * @enum {string}
          */
         Keeps: "thickness" | "amounts";
+        /**
+         * Kept
+         * @description How a piece was after some days.
+         * @enum {string}
+         */
+        Kept: "as made" | "less good" | "no longer good";
         /**
          * Kitchen
          * @description What the user said of the kitchen; figures as typed.
@@ -3520,6 +3978,56 @@ export interface components {
             lines: components["schemas"]["LineSeen"][];
         };
         /**
+         * LayerTrialOut
+         * @description A layer of the copy.
+         */
+        LayerTrialOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Name */
+            name: string;
+            /** Can Be */
+            can_be: components["schemas"]["FaultOut"][];
+            /** Wrong */
+            wrong: string[];
+            /** Reached */
+            reached: components["schemas"]["ReachedOut"][];
+            /** Ranking */
+            ranking: string;
+            /** Causes */
+            causes: components["schemas"]["CauseOut"][];
+            /** Something Else */
+            something_else: string;
+            /** To Take */
+            to_take: components["schemas"]["ToTakeOut"][];
+        };
+        /**
+         * LearntIn
+         * @description A planned figure to take from past trials.
+         */
+        LearntIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /** Batch */
+            batch: string;
+            /** Layer */
+            layer: string;
+        };
+        /**
+         * LearntOut
+         * @description What trials say of a loss.
+         */
+        LearntOut: {
+            /** Layer Id */
+            layer_id: string;
+            /** Words */
+            words: string;
+            /** Proposed */
+            proposed: string;
+        };
+        /**
          * LeftOut
          * @description A name on the statement that no ingredient stands for.
          */
@@ -3823,6 +4331,16 @@ export interface components {
             words: string[];
         };
         /**
+         * MovedOut
+         * @description One thing that lies nearer or further than in the trial before.
+         */
+        MovedOut: {
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * NamedOut
          * @description Something to choose.
          */
@@ -3841,6 +4359,30 @@ export interface components {
             revision: number;
             /** Batch */
             batch: string;
+        };
+        /**
+         * NewTrialIn
+         * @description A trial to be begun.
+         */
+        NewTrialIn: {
+            /** Revision */
+            revision: number;
+            /** Batch */
+            batch: string;
+            /** Cook */
+            cook?: string | null;
+        };
+        /**
+         * NextIn
+         * @description Changes to make a version of.
+         */
+        NextIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /** Changes */
+            changes: string[];
         };
         /**
          * NextReading
@@ -3949,6 +4491,18 @@ export interface components {
          */
         OriginKind: "estimate" | "recipe" | "hand" | "adapted";
         /**
+         * OverTimeOut
+         * @description All trials of a match in their order.
+         */
+        OverTimeOut: {
+            /** Revision */
+            revision: number;
+            /** Lines */
+            lines: components["schemas"]["TrialOverTimeOut"][];
+            /** Learnt */
+            learnt: components["schemas"]["LearntOut"][];
+        };
+        /**
          * OwnIngredientIn
          * @description A name outside the pantry, with the panel on its packet.
          */
@@ -3978,6 +4532,29 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * OwnSense
+         * @description A line of one's own, with what its ends are called.
+         */
+        OwnSense: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Low
+             * @default
+             */
+            low: string;
+            /**
+             * High
+             * @default
+             */
+            high: string;
         };
         /**
          * OwnStep
@@ -4159,6 +4736,10 @@ export interface components {
             serving: string;
             /** Servings */
             servings: string;
+            /** Net Weight */
+            net_weight: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * PantryFileIn
@@ -4179,6 +4760,80 @@ export interface components {
             revision: number;
             /** Ids */
             ids: string[];
+        };
+        /**
+         * Photo
+         * @description A picture of the original or of a copy; the picture itself lies beside it, under its hash.
+         */
+        Photo: {
+            /** Id */
+            id: string;
+            of: components["schemas"]["Whose"];
+            /** Trial */
+            trial?: string | null;
+            /** Image */
+            image: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /**
+             * Wide
+             * @default
+             */
+            wide: string;
+            /**
+             * Data
+             * @default
+             */
+            data: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * PhotoIn
+         * @description What was written to a photo.
+         */
+        PhotoIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /**
+             * Wide
+             * @default
+             */
+            wide: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * PhotoOut
+         * @description A photo, and how wide what it shows is.
+         */
+        PhotoOut: {
+            photo: components["schemas"]["Photo"];
+            /** Image */
+            image: string;
+            wide: components["schemas"]["TypedOut"];
+            /** Mm Per Px */
+            mm_per_px: number | null;
+        };
+        /**
+         * PhotosOut
+         * @description All photos of a match.
+         */
+        PhotosOut: {
+            /** Revision */
+            revision: number;
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
         };
         /**
          * PieceSize
@@ -4225,6 +4880,22 @@ export interface components {
          * @enum {string}
          */
         PlanBy: "pieces" | "pan" | "mould" | "scoop" | "cutter" | "amount" | "whole" | "house";
+        /**
+         * PlateOut
+         * @description One plate.
+         */
+        PlateOut: {
+            /** Question */
+            question: string;
+            /** Codes */
+            codes: string[];
+            /** Taster */
+            taster: string;
+            /** Answered */
+            answered: string;
+            /** May Have None */
+            may_have_none: boolean;
+        };
         /**
          * Portions
          * @description How much is made, and in what.
@@ -4364,6 +5035,10 @@ export interface components {
             name: string;
             /** Reason */
             reason: string;
+            /** Odds */
+            odds: number;
+            /** Question */
+            question: string;
             /** Layers */
             layers: components["schemas"]["Layer"][];
             slice: components["schemas"]["SmallSlice"] | null;
@@ -4379,6 +5054,27 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * ReachedOut
+         * @description Something that can be typed of a layer's cook.
+         */
+        ReachedOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Ask */
+            ask: string;
+            /** Is Look */
+            is_look: boolean;
+            /** Planned */
+            planned: string;
+            /** Logged */
+            logged: string;
+            cell: components["schemas"]["TypedOut"];
+            /** Says */
+            says: string;
         };
         /**
          * Reading
@@ -4442,6 +5138,8 @@ export interface components {
             to_weigh: components["schemas"]["NextReading"][];
             /** Together */
             together: components["schemas"]["Together"][];
+            /** Sums */
+            sums: components["schemas"]["SumTold"][];
             /** Left Out */
             left_out: components["schemas"]["LeftOut"][];
             /** Assumed */
@@ -4786,6 +5484,71 @@ export interface components {
             high_g: number;
         };
         /**
+         * SenseLineOut
+         * @description A line that tasters mark.
+         */
+        SenseLineOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * SenseOut
+         * @description A line from 0 to 10 with the mark of the original.
+         */
+        SenseOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            mark: components["schemas"]["TypedOut"];
+        };
+        /**
+         * ServeIn
+         * @description Further servings of a tasting: a name each, or empty.
+         */
+        ServeIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            /** Tasters */
+            tasters: string[];
+        };
+        /**
+         * Serving
+         * @description What one taster was given: pieces under codes, in the order they lay.
+         */
+        Serving: {
+            /** Id */
+            id: string;
+            /** Codes */
+            codes: string[];
+            /** Pieces */
+            pieces: components["schemas"]["Whose"][];
+            /**
+             * Taster
+             * @default
+             */
+            taster: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /**
          * SetOut
          * @description One line that is worked in until the layer holds.
          */
@@ -4807,6 +5570,34 @@ export interface components {
          * @enum {string}
          */
         Shaping: "pour" | "scoop" | "pipe" | "roll" | "press" | "cut";
+        /**
+         * Sheet
+         * @description What one taster marked, on lines from 0 to 10.
+         */
+        Sheet: {
+            /** Id */
+            id: string;
+            /**
+             * Taster
+             * @default
+             */
+            taster: string;
+            /** @default side by side */
+            tasted: components["schemas"]["Tasted"];
+            /** Original */
+            original?: {
+                [key: string]: string;
+            };
+            /** Copy */
+            copy?: {
+                [key: string]: string;
+            };
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
         /**
          * SheetPlan
          * @description A rolled sheet from above, with what is cut out of it at once [mm].
@@ -5042,6 +5833,8 @@ export interface components {
             may_hold: string | null;
             /** Is Trace */
             is_trace: boolean;
+            /** Printed */
+            printed: string;
         };
         /**
          * StatementListsOut
@@ -5058,6 +5851,8 @@ export interface components {
             notes: string[];
             /** Unread */
             unread: string[];
+            /** Tongue */
+            tongue: string;
         };
         /**
          * StepChange
@@ -5221,6 +6016,11 @@ export interface components {
              * @default
              */
             statement: string;
+            /**
+             * Sentence
+             * @default
+             */
+            sentence: string;
             /** Corrections */
             corrections?: {
                 [key: string]: string;
@@ -5251,6 +6051,10 @@ export interface components {
              * @default []
              */
             thicknesses: components["schemas"]["Thickness"][];
+            /** Senses */
+            senses?: {
+                [key: string]: string;
+            };
             /**
              * Doubted
              * @default []
@@ -5310,6 +6114,8 @@ export interface components {
             packet_rows: components["schemas"]["RowId"][];
             /** Own Ingredients */
             own_ingredients: components["schemas"]["OwnIngredientOut"][];
+            /** Senses */
+            senses: components["schemas"]["SenseOut"][];
             /** Flags */
             flags: components["schemas"]["Flag"][];
         };
@@ -5324,6 +6130,27 @@ export interface components {
             amount: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * SumPart
+         * @description An ingredient of a layer.
+         */
+        SumPart: {
+            /** Layer Id */
+            layer_id: string;
+            /** Ingredient Id */
+            ingredient_id: string;
+        };
+        /**
+         * SumTold
+         * @description Amounts that nothing parts, surer together than each: the sugar of coat and filling, two fats of one cream.
+         */
+        SumTold: {
+            /** Parts */
+            parts: components["schemas"]["SumPart"][];
+            /** Name */
+            name: string;
+            grams: components["schemas"]["Range"];
         };
         /**
          * TakeIn
@@ -5461,11 +6288,38 @@ export interface components {
             tolerance_problem: string | null;
         };
         /**
+         * Tasted
+         * @description How original and copy were tasted.
+         * @enum {string}
+         */
+        Tasted: "side by side" | "one after the other" | "remembered";
+        /**
+         * Tasting
+         * @description A blind tasting.
+         */
+        Tasting: {
+            /** Id */
+            id: string;
+            /** @default triangle */
+            kind: components["schemas"]["TestKind"];
+            /**
+             * Servings
+             * @default []
+             */
+            servings: components["schemas"]["Serving"][];
+        };
+        /**
          * TemperatureUnit
          * @description How temperatures are shown.
          * @enum {string}
          */
         TemperatureUnit: "C" | "F";
+        /**
+         * TestKind
+         * @description What a tasting asks.
+         * @enum {string}
+         */
+        TestKind: "triangle" | "preference";
         /**
          * Thickness
          * @description One thickness of a layer as typed.
@@ -5510,6 +6364,16 @@ export interface components {
             left_s: number;
         };
         /**
+         * ToTakeOut
+         * @description A reading that would tell more.
+         */
+        ToTakeOut: {
+            /** Ask */
+            ask: string;
+            /** Is Now */
+            is_now: boolean;
+        };
+        /**
          * Together
          * @description Layers of one recipe, whose masses are surer together than each.
          */
@@ -5532,6 +6396,207 @@ export interface components {
          * @enum {string}
          */
         Tool: "scale" | "thermometer" | "oven" | "freezer" | "microwave" | "mixer" | "food processor" | "waffle iron";
+        /**
+         * Trial
+         * @description What came out of a batch.
+         */
+        Trial: {
+            /** Id */
+            id: string;
+            /** Batch */
+            batch: string;
+            /** Cook */
+            cook?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Tried On
+             * @default
+             */
+            tried_on: string;
+            /**
+             * Made
+             * @default
+             */
+            made: string;
+            /**
+             * Whole
+             * @default
+             */
+            whole: string;
+            /** Weighed */
+            weighed?: {
+                [key: string]: string;
+            };
+            /** Thick */
+            thick?: {
+                [key: string]: string;
+            };
+            size?: components["schemas"]["PieceSize"];
+            /** Reached */
+            reached?: {
+                [key: string]: string;
+            };
+            /** Went In */
+            went_in?: {
+                [key: string]: string;
+            };
+            /** Came Out */
+            came_out?: {
+                [key: string]: string;
+            };
+            /** Left */
+            left?: {
+                [key: string]: string;
+            };
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["FaultSeen"][];
+            /**
+             * Sheets
+             * @default []
+             */
+            sheets: components["schemas"]["Sheet"][];
+            /**
+             * Senses
+             * @default []
+             */
+            senses: components["schemas"]["OwnSense"][];
+            /**
+             * Tastings
+             * @default []
+             */
+            tastings: components["schemas"]["Tasting"][];
+            /**
+             * Days
+             * @default []
+             */
+            days: components["schemas"]["Day"][];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * TrialIn
+         * @description A changed trial, as typed.
+         */
+        TrialIn: {
+            /** Revision */
+            revision: number;
+            /** Decided On */
+            decided_on?: number | null;
+            trial: components["schemas"]["Trial"];
+        };
+        /**
+         * TrialLineOut
+         * @description A trial in the list of them.
+         */
+        TrialLineOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Batch */
+            batch: string;
+            /** Version */
+            version: string;
+            /** Version Name */
+            version_name: string;
+        };
+        /**
+         * TrialOut
+         * @description A trial from all sides.
+         */
+        TrialOut: {
+            /** Revision */
+            revision: number;
+            trial: components["schemas"]["Trial"];
+            /** Version */
+            version: string;
+            /** Version Name */
+            version_name: string;
+            /** Estimate Under Way */
+            estimate_under_way: boolean;
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["TypedOut"];
+            };
+            /** Weighable */
+            weighable: components["schemas"]["WeighableOut"][];
+            /** Lines */
+            lines: components["schemas"]["WeighableOut"][];
+            /** Planned */
+            planned: {
+                [key: string]: string;
+            };
+            close: components["schemas"]["ClosenessOut"] | null;
+            /** Summary */
+            summary: string;
+            copy_face: components["schemas"]["CutFaceOut"] | null;
+            /** Compared */
+            compared: components["schemas"]["BesideOut"][];
+            /** Layers */
+            layers: components["schemas"]["LayerTrialOut"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Most Changes */
+            most_changes: number;
+            /** Verdicts */
+            verdicts: components["schemas"]["VerdictOut"][];
+            /** Senses */
+            senses: components["schemas"]["SenseLineOut"][];
+            keeping: components["schemas"]["Keeping"];
+            /** Tasters For */
+            tasters_for: {
+                [key: string]: number | null;
+            };
+        };
+        /**
+         * TrialOverTimeOut
+         * @description A trial beside the one before.
+         */
+        TrialOverTimeOut: {
+            /** Trial Id */
+            trial_id: string;
+            /** Name */
+            name: string;
+            /** Tried On */
+            tried_on: string;
+            /** Version */
+            version: string;
+            close: components["schemas"]["ClosenessOut"] | null;
+            /** Closer Words */
+            closer_words: string;
+            /** Gave */
+            gave: string;
+            /** Cost */
+            cost: number | null;
+            /** Changed */
+            changed: string[];
+            /** Helped */
+            helped: components["schemas"]["MovedOut"][];
+            /** Worse */
+            worse: components["schemas"]["MovedOut"][];
+        };
+        /**
+         * TrialsOut
+         * @description All trials of a match, and what further ones can be begun for.
+         */
+        TrialsOut: {
+            /** Revision */
+            revision: number;
+            /** Trials */
+            trials: components["schemas"]["TrialLineOut"][];
+            /** Cooked */
+            cooked: components["schemas"]["CookedOut"][];
+        };
         /**
          * TypedOut
          * @description A field: as typed, what was read, the problem if any.
@@ -5600,6 +6665,20 @@ export interface components {
             words: string;
             /** Note */
             note: string;
+        };
+        /**
+         * VerdictOut
+         * @description What a tasting says.
+         */
+        VerdictOut: {
+            /** Tasting */
+            tasting: string;
+            /** Sentence */
+            sentence: string;
+            /** Tasters */
+            tasters: number;
+            /** Is Told */
+            is_told: boolean;
         };
         /**
          * Version
@@ -5860,6 +6939,16 @@ export interface components {
             ways: components["schemas"]["WayOut"][];
         };
         /**
+         * WeighableOut
+         * @description Something of the copy that can be weighed, in the same words as the original.
+         */
+        WeighableOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * WeighedLine
          * @description One line of a batch as it is measured out.
          */
@@ -5960,6 +7049,12 @@ export interface components {
          * @enum {string}
          */
         Whereabouts: "yes" | "no" | "maybe";
+        /**
+         * Whose
+         * @description Of which of the two something is.
+         * @enum {string}
+         */
+        Whose: "original" | "copy";
         /**
          * Wrap
          * @description One kind of wrapping one has or buys; figures as typed.
@@ -7873,6 +8968,38 @@ export interface operations {
             };
         };
     };
+    read_recipe_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                cook_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/ld+json": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_run: {
         parameters: {
             query?: never;
@@ -7928,6 +9055,590 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoggedOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrialIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_over_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTimeOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_learnt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearntIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTimeOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_one_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    serve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+                tasting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo: {
+        parameters: {
+            query: {
+                revision: number;
+                of: components["schemas"]["Whose"];
+                trial?: string | null;
+            };
+            header?: never;
+            path: {
+                match_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "image/*": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeOnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_image: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_plate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateOut"];
+                };
+            };
+            /** @description Refused, and why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_plate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match_id: string;
+                trial_id: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateOut"];
                 };
             };
             /** @description Refused, and why */

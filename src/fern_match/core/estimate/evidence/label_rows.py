@@ -134,7 +134,7 @@ def row_evidence(row: RowReading, region: Region, interval: Interval) -> Evidenc
     return Evidence(
         id=f"row:{row.row}",
         kind=LABEL_ROW,
-        title=spec.title,
+        title=spec.short,
         seen=f"{row.figure.words} {spec.unit}" if row.figure else "the other column",
         unit=spec.unit,
         seen_low=interval.low,

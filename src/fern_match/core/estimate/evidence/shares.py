@@ -1,4 +1,7 @@
-"""Shares that the statement declares: amounts as used, of the finished piece."""
+"""Shares that the statement declares, of the finished piece: of a layer's own list the finished layer, else amounts as used.
+
+Worked example: a caramel of 12 g as added boils down to 10 g of a 40 g piece: "caramel 25 % (...)" says 10 g, not 12.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -24,30 +27,37 @@ PERCENT = Kind(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AmountsTerm:
-    """Declared percentages: amounts as used, of the finished piece, in an interval."""
+    """Declared percentages: amounts, of the finished piece, in an interval."""
 
     evidence: tuple[Evidence, ...]
     low: Floats  # [amounts, 1], g per 100 g finished
     high: Floats
     counts: Floats  # [amounts, parts]
+    counts_lost: Floats  # [amounts, layers], 1 where the water that a layer loses does not count
     sd: Floats  # [amounts, 1]
+
+    def _mean(self, state: State) -> Floats:
+        mean: Floats = self.counts @ state.amount - self.counts_lost @ state.lost_g
+        return mean
 
     def log_likelihood(self, state: State, pull: Pull | None) -> Floats:
         """Log probability that the amount lies in its interval."""
-        mean = self.counts @ state.amount
+        mean = self._mean(state)
         value, by_low, by_high = log_between((self.low - mean) / self.sd, (self.high - mean) / self.sd)
         if pull is not None:
-            pull.amount -= self.counts.T @ ((by_low + by_high) / self.sd)
+            by_mean = (by_low + by_high) / self.sd
+            pull.amount -= self.counts.T @ by_mean
+            pull.lost_g += self.counts_lost.T @ by_mean
         return value
 
     def expected(self, state: State) -> Foreseen:
-        """The amount as used [g per 100 g finished]."""
-        mean = self.counts @ state.amount
+        """The amount [g per 100 g finished]."""
+        mean = self._mean(state)
         return Foreseen(mean, np.broadcast_to(self.sd, mean.shape))
 
     def only(self, rows: NDArray[np.intp]) -> "AmountsTerm":
         """With only some of its rows."""
-        return only(self, rows, "low", "high", "counts", "sd")
+        return only(self, rows, "low", "high", "counts", "counts_lost", "sd")
 
 
 def percents_term(problem: Problem) -> AmountsTerm | None:
@@ -67,6 +77,7 @@ def percents_term(problem: Problem) -> AmountsTerm | None:
     percents = np.array([[item.percent or 0.0] for item in items])
     half = np.array(halves)[:, None]
     low, high = np.maximum(percents - half, 0.0), percents + half
+    counted = [_counted(problem, item) for item in items]
     return AmountsTerm(
         evidence=tuple(
             _percent_evidence(item, float(lo), float(hi)) for item, lo, hi in zip(items, low[:, 0], high[:, 0], strict=True)
@@ -74,8 +85,24 @@ def percents_term(problem: Problem) -> AmountsTerm | None:
         low=low,
         high=high,
         sd=_PERCENT_RELATIVE_SD * percents + _PERCENT_FIXED_SD,
-        counts=np.stack([counting(problem, item) for item in items]),
+        counts=np.stack([counts for counts, _ in counted]),
+        counts_lost=np.stack([lost for _, lost in counted]),
     )
+
+
+def _counted(problem: Problem, item: StatementItem) -> tuple[Floats, Floats]:
+    """What a share is of: all of the layers that a list describes, less the water they lose; else the amounts as used."""
+    counts, lost = counting(problem, item), np.zeros(len(problem.layers))
+    if not item.is_compound:
+        return counts, lost
+    keys = {leaf.key for leaf in item.leaves()}
+    given = problem.reading.placing.compounds.get(item.key, ())
+    for index, (layer, _) in enumerate(problem.layers):
+        inside = [part for part in problem.parts if part.layer == index]
+        if layer.id in given and all(part.item is None or part.item in keys for part in inside):
+            counts = np.maximum(counts, problem.in_layer[index])
+            lost[index] = 1.0
+    return counts, lost
 
 
 def _of_piece(items: Sequence[StatementItem], above: StatementItem | None = None) -> list[StatementItem]:

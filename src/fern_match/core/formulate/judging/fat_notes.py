@@ -18,7 +18,7 @@ _SNAP, _SOFT, _WAXY = 0.65, 0.35, 0.05
 
 def fat_notes(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> list[Note]:
     """What there is to say of a layer's fats: whether they go together, how firm they are, whether a coat is thin enough."""
-    if family is None or not (family.place == "coat" or "chocolate" in family.id):
+    if family is None or not (family.place == "coat" or "chocolate" in family.sorts):
         return _filling_fat(layer, pantry)
     kinds = fat_by_kind([layer], pantry)
     fat = sum(kinds.values())

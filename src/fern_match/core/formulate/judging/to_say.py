@@ -104,7 +104,7 @@ def _is_sugared(foods: list[tuple[Ingredient, float]]) -> bool:
 def _no_chocolate(layer: FormulaLayer, region: Region, pantry: Pantry, families: Families) -> list[str]:
     """That a coat may not be called chocolate, for the fat it holds beside cocoa butter and milk fat."""
     family = families.by_id.get(layer.family)
-    if family is None or family.place != "coat" or "compound" in family.id or layer.added_g <= 0:
+    if family is None or family.place != "coat" or "compound" in family.sorts or layer.added_g <= 0:
         return []
     other = sum(grams for kind, grams in fat_by_kind([layer], pantry).items() if kind in _OTHER_FATS)
     bought = any(

@@ -21,7 +21,9 @@ _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
 _WATER_STEP = 0.01
 _TOKEN = 0.05  # of what there is of a line: less is neither kept nor dropped
+_HARDLY = 0.5  # of the least that makes sense of a new line: what the program wants less of is left out, where it can be
 _SENSIBLE = 0.01  # least share of a layer at which a newly chosen ingredient makes sense
+_BESIDE_WHOLE = 0.4  # of a layer that one role makes up, the least of a second thing in it: half a layer of coconut, or none
 _KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gives taste by a little is not to vanish
 SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
@@ -191,12 +193,12 @@ def _pose_line(
     if room.choose:
         stays_for = price("small thing dropped" if small else "line dropped") if start > 0 else 0.0
         chosen = program.variable(cost=price("line used") - stays_for, high=1.0, whole=True)
-        least = (_SMALLEST if small else _SENSIBLE) * scale
+        least = (_SMALLEST if small else _BESIDE_WHOLE if _is_whole(line, family) else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
             least = _TASTED * scale / food.sweetness
         if start > 0:
             least = min(least, _SOME * start)
-        token = 0.0 if small or line.least_g > 0 else _TOKEN * start
+        token = 0.0 if small or line.least_g > 0 else _TOKEN * start if start > 0 else _HARDLY * least
         choices.append(Choice(line.ingredient_id, amount, chosen, least, stays=start > 0, token=token))
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
@@ -205,6 +207,12 @@ def _pose_line(
 
 def _role_name(line: FormulaIngredient, family: Family | None) -> str:
     return line.role if family is not None and any(role.name == line.role for role in family.roles) else ""
+
+
+def _is_whole(line: FormulaIngredient, family: Family | None) -> bool:
+    """Whether a line's role is all that its layer is made of: a bought wafer, nuts."""
+    name = _role_name(line, family)
+    return family is not None and any(role.name == name and role.is_whole for role in family.roles)
 
 
 def _usual_g(layer: FormulaLayer, line: FormulaIngredient, finished_g: float, scale: float, family: Family | None) -> float:

@@ -105,7 +105,7 @@ def _kinds(layer: FormulaLayer, families: Families) -> list[Family]:
     plain = [one for one in families.variants_of(own.id) if one.diet == "plain" or one.id == own.id]
     alone = is_of_chocolate(own)
     opened = [inner for inner in opened_families(families, own.roles[0]) if inner.diet == "plain"] if alone else []
-    return list({one.id: one for one in (*plain, *opened) if not one.id.startswith("aerated")}.values())
+    return list({one.id: one for one in (*plain, *opened) if "aerated" not in one.sorts}.values())
 
 
 @dataclass(frozen=True, slots=True)

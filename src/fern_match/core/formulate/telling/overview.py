@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.food import Ingredient, Nutrient
-from fern_match.core.food.together import Allergens, MayHold, allergens_of, lacking, unexplained, vegan_of
+from fern_match.core.food.together import OF_ANIMALS, Allergens, MayHold, allergens_of, lacking, unexplained, vegan_of
 from fern_match.core.formulate.judging.balance import LayerNature, balance, natures
 from fern_match.core.formulate.judging.notes import Note
 from fern_match.core.formulate.judging.to_say import polyols_by_kind, to_say
@@ -130,16 +130,22 @@ def overview_of(version: Version, formula: Formula, reading: StudyReading) -> Ov
     )
 
 
-def declared_of(version: Version, reading: StudyReading) -> tuple[str, ...]:
-    """Allergens that the original's label declares, of a version that is a copy of the original; of any other none."""
-    return reading.declared_allergens if version.origin.kind is OriginKind.ESTIMATE else ()
+def declared_of(version: Version, reading: StudyReading) -> Mapping[str, frozenset[str]]:
+    """Allergens that the original's label declares, of a version that is a copy of the original; of any other none.
+
+    Each with the ingredients of which the label says so and the pantry does not.
+    """
+    if version.origin.kind is not OriginKind.ESTIMATE:
+        return {}
+    return {one: reading.unplaced_allergens.get(one, frozenset()) for one in reading.declared_allergens}
 
 
 def with_declared(found: Allergens, version: Version, reading: StudyReading) -> Allergens:
     """Allergens with those that the original's label declares or names and no line of a version explains.
 
     Of a copy of the original they hold until somebody says where they went; of what was adapted it may hold them, unless it was
-    adapted to go without them.
+    adapted to go without them. What no line explained it may hold all the same, unless the lines are gone of which the label said
+    so: fish goes with "gelatine (fish)", and of an egg that is only declared nobody knows with which line it went.
 
     Args:
         found: By the version's lines.
@@ -152,10 +158,12 @@ def with_declared(found: Allergens, version: Version, reading: StudyReading) -> 
     if version.origin.kind is not OriginKind.ADAPTED:
         return found
     without = {rule.removeprefix("without-") for rule in version.origin.rules}
-    animal = {"milk", "egg"} if "vegan" in without else set()
+    lines = {line.ingredient for layer in version.layers for line in layer.ingredients}
+    stays = {one for one, foods in reading.unplaced_allergens.items() if not foods or foods & lines}
+    gone = (without | (OF_ANIMALS if "vegan" in without else set())) - stays
     label = "the original’s label"
     known = {one.allergen for one in found.may}
-    more = tuple(MayHold(one, (label,)) for one in lost if one not in without | animal | known)
+    more = tuple(MayHold(one, (label,)) for one in lost if one not in gone | known)
     return replace(found, may=(*found.may, *more))
 
 

@@ -11,6 +11,7 @@ from fern_match.core.food.names import known_name
 from fern_match.core.label.statement.cleaning import cleaned
 from fern_match.core.label.statement.items import items_of
 from fern_match.core.label.statement.sentences import told_apart
+from fern_match.core.label.statement.tongues import in_english
 from fern_match.core.label.statement.tree import Minimum, Statement, StatementItem
 from fern_match.core.measures.pasted import tamed
 
@@ -27,7 +28,8 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         knows: Whether a word or name is one of the trade; where names end is decided by it.
     """
     text = tamed(text, _LONGEST)
-    found = told_apart(cleaned(text, knows), knows)
+    told = in_english(cleaned(text, knows), knows)
+    found = told_apart(told.text, knows)
     items, problems = items_of(", ".join(found.lists), knows, second_first=found.second_first)
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
@@ -37,8 +39,10 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         contains=tuple(dict.fromkeys(found.contains)),
         may_contain=tuple(dict.fromkeys(found.may_contain)),
         minima=tuple(found.minima),
-        notes=tuple(found.notes),
+        notes=(*found.notes, *told.others),
         unread=tuple(found.unread),
+        tongue=told.tongue,
+        printed=told.printed,
     )
 
 

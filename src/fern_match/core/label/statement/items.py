@@ -44,6 +44,8 @@ _BARE_SHARE = re.compile(
     rf"({_NUMBER})\s*%\s*(?:min(?:imum|\.)?)?[*†‡\s]*",
     re.I,
 )
+# "70 % dark chocolate 62 %": of two shares the first is the cocoa.
+_COCOA_FIRST = re.compile(rf"^\s*({_NUMBER})\s*%\s+((?:\w+ )?chocolate\b(?=.*\d\s*%))", re.I)
 _RANGE = re.compile(r"(?<!\d)\d{1,3} ?[-–] ?\d{1,3} ?%(?: fat)?")
 _CONTENT = re.compile(
     rf"(?:min(?:imum|\.)?\s*)?{_NUMBER} ?%\s*(?:min(?:imum|\.)?\s*)?(?:(?:cocoa|cacao)(?! (?:nibs|mass|butter|powder"
@@ -53,6 +55,9 @@ _CONTENT = re.compile(
 )
 _CODE = re.compile(r"(?:e ?|ins ?)?\d{3,4}[a-z]{0,2}(?:\([ivx]+\))?", re.I)
 _SHARE_AND = re.compile(r"(%\)?)\s+(?:and|&)\s+(?=[A-Za-z])")  # "hazelnuts 8 % and almonds 8 %"
+_CONTENT_INSIDE = re.compile(  # within a bracket: "... lecithins. Cocoa solids 30 % minimum)"
+    rf"\.\s+(?=(?:dry )?(?:cocoa|cacao|milk)(?: solids)?:? (?:min\w*\.? )?{_NUMBER} ?%)", re.I
+)
 _OF_BRACKET = re.compile(
     rf"\s*(?:({_NUMBER})\s*%\s*)?(?:of|in) (?:the )?(?:filling|cent(?:re|er)|coating|layer|cream|base|caramel|chocolate|marzipan"
     r"|nougat|praline|ganache|fondant|wafer|biscuit|jam|jelly|paste|fudge|toffee|crumb|mallow|truffle)\s*",
@@ -76,6 +81,7 @@ _LEADING_JOIN = re.compile(r"^(?:and/or|and|or|&|plus)\s+", re.I)
 
 
 _MILK = frozenset({"milk", "cow milk", "cows milk"})
+_MILKY = re.compile(r"milk|whey|lactose|cream|butterfat|curd")
 _STRENGTH = re.compile(r"reb \w+|rebaudioside \w+|\d+x")
 _MOST_COLONS = 3  # one heading, one class, one to spare
 
@@ -225,7 +231,7 @@ class Reader:
 
     def _one(self, piece: Piece) -> list[StatementItem]:
         """A name with its brackets."""
-        text = self._our_tongue(piece.words)
+        text = _COCOA_FIRST.sub(r"\1% cocoa \2", self._our_tongue(piece.words))
         share, decimals, text = _share(text)
         contents = list(contents_in(" ".join(_CONTENT.findall(text)), "")) if _CONTENT.search(text) else []
         text = _RANGE.sub(" ", _CONTENT.sub(" ", text))
@@ -263,7 +269,9 @@ class Reader:
                 free = True
                 continue
             free = free or bool(VARYING.search(inside))
-            opened += self.items(group.pieces)
+            told = [one for one in group.pieces if _is_content(_plain_name(one.words)) and not _is_name_too(one, group.pieces)]
+            contents += [one for piece in told for one in contents_in(piece.words, "")]
+            opened += self.items([piece for piece in group.pieces if piece not in told])
         if head_class and opened:
             return self._in_class(head_class[0], opened)
         if not name:
@@ -383,6 +391,15 @@ def _is_content(low: str) -> bool:
     if contents_in(low, "") and not re.search(r"[,;].*[,;]", low):
         return True
     return any(pattern.fullmatch(low) for pattern in (_CONTENT, _RANGE, _BARE_SHARE))
+
+
+def _is_name_too(piece: Piece, beside: Sequence[Piece]) -> bool:
+    """Whether what looks like a content is an ingredient: it has a list, or is the only milk ("sugar, milk solids 23 %, ...")."""
+    low = piece.words.lower()
+    if any("," in group.text for group in piece.groups):
+        return True
+    milky = any(_MILKY.search(other.words.lower()) for other in beside if other is not piece)
+    return "milk solids" in low and "min" not in low and not milky
 
 
 def _asides(low: str) -> _Remark | None:
@@ -525,5 +542,5 @@ def items_of(text: str, knows: Callable[[str], bool], *, second_first: bool = Fa
         knows: Whether a name is one of the trade.
         second_first: Of "sucre / sugar", whether the second is ours.
     """
-    pieces, problems = scanned(_SHARE_AND.sub(r"\1, ", text))
+    pieces, problems = scanned(_CONTENT_INSIDE.sub(", ", _SHARE_AND.sub(r"\1, ", text)))
     return Reader(knows, second_first=second_first).items(pieces), problems

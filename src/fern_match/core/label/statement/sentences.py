@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+from fern_match.core.food.allergen_names import allergens_named
 from fern_match.core.label.statement.tree import Minimum
 from fern_match.core.label.statement.words import CLAIM, class_of, small_limit
 
@@ -13,7 +14,8 @@ _FOREIGN = (
     r"|[öo]sszetev[őo]k"
 )
 _LEAD = re.compile(
-    r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?"
+    r"(?:^|(?<=[.\n:!]))\s*(?:\w+ ?/ ?)*(?:(?:it )?contains (?:only )?the following )?"
+    r"(?:ingredients?|made with|made from)(?: ?/ ?\w+)*\s*(?:list)?"
     r"(?:\s*\([^()]{1,60}\))?\s*(?::|(?=\n))\s*",
     re.I,
 )
@@ -33,7 +35,8 @@ _ALLERGY = r"(?:allerg(?:ens|en|y|ies)\s*(?:advice|information|info|warning|stat
 _CLOSING = re.compile(
     rf"(?:{_ALLERGY}|for allergens|(?:contains?|contient)\b(?!\s+(?:less|\d|<|one or more|two percent))|{_TRACES}"
     r"|made (?:in|on) (?:a|shared)|store\b"
-    r"|keep\b|suitable\b|not suitable|best before|use by|excess|with sweeteners?\b|distributed|warning|gluten[- ]free"
+    r"|keep\b|suitable\b|not suitable|best before|use by|excess|with sweeteners?\b|distributed|warning"
+    r"|gluten[- ]free(?=\s*(?:[.!;]|$|products?\b|recipe\b))"
     r"|nutrition"
     rf"|net w|refrigerate|do not)",
     re.I,
@@ -91,22 +94,43 @@ _LISTED_AFTER = re.compile(
 _AGAIN = re.compile(rf"(?:(?:also|other|products?|foods?|ingredients?|items|the following)\s+)*{_LISTED_AFTER.pattern}", re.I)
 _LIST_NOISE = re.compile(
     r"\b(?:traces?(?: amounts?)? of|small (?:amounts|quantities) of|also|ingredients?|products?|derivatives?"
-    r"|residues? of|possible)\b|^\s*(?:and|or|&|the)\s+|/\s*[^,]+",
+    r"|residues? of|possible)\b|^\s*(?:and|or|&|the|of)\s+|/\s*[^,]+",
+    re.I,
+)
+_SLASHED = re.compile(r"([^\W\d_]+(?: [^\W\d_]+)?)\s*/\s*([^\W\d_]+)")
+_UNSUITABLE = re.compile(
+    r"\b(?:not suitable|unsuitable) for\b(?:[^.;]{0,80}?\b(?:allerg\w+|intoleran\w+) (?:to|of) (?P<after>[^.;]+)"
+    r"|\s+(?:(?:people|those|persons?|customers|anyone) with (?:an? )?)?(?P<before>[^.;]{1,120}?)[ -](?:allerg|intoleran)\w+)",
+    re.I,
+)
+_LIST_ENDS = re.compile(
+    r":|\s[-–]\s|\b(?:not suitable|unsuitable|due to|because|(?:may|can) be present"
+    r"|(?:and )?(?:was|were|is|are) (?:made|produced|packed))\b"
+)
+_NUTS = re.compile(r"\bnuts?\b", re.I)  # together, under no allergen's own name
+_WHERE = re.compile(
+    r"\bwhere ([^.;]{1,200}?) (?:may|can|is|are) (?:also )?(?:be )?(?:also )?(?:present|handled|used|processed|packed|stored)\b",
     re.I,
 )
 _BETWEEN = re.compile(r"[,;()\[\]]|\s(?:and/or|and|or|&|\+|as well as)\s", re.I)
 _HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,40}?(?:\([^\d()]{2,30}\))?)(?:\s*\(?(\d{1,2}(?:[.,]\d+)?) ?%\)?)?\s*:\s*(.+)$", re.S)
-# A further heading after a semicolon: with a capital, or with a share.
+# "Caramel filling - glucose syrup, sugar, ...": a dash for the colon, before a list.
+_DASH_HEAD = re.compile(r"^((?:[^\W\d]|[ '&]){3,40}(?: ?\(?\d{1,2}(?:[.,]\d+)? ?%\)?)?) [-–] (?=[^-–]*,[^-–]*,)")
+# A further heading after a semicolon, with a colon or with a share before its bracket: "; caramel:", "; jam 35 % (".
 _NEXT_HEAD = re.compile(
-    r";\s*((?-i:[A-Z])[\w -]{2,30}?|[\w -]{3,30}?(?=\s*\(?\d{1,2}(?:[.,]\d)? ?%))\s*(?:\(?\d{1,2}(?:[.,]\d)? ?%\)?)?\s*:\s"
+    r";\s*([\w' -]{3,40}?)\s*(?:(?:\(?\d{1,2}(?:[.,]\d)? ?%\)?)?\s*:\s|\(?\d{1,2}(?:[.,]\d)? ?%\)?\s*[(\[](?=[^()%]*,))"
 )
 _MARKS = "*†‡§¹²³°"
 _ADVISES = re.compile(
     r"\b(?:consumption|shown in|in bold|capitals|allerg\w+|store|suitable|laxative|methods?|recommended|contact)\b", re.I
 )
+_VERB = re.compile(r"\b(?:is|are|was|were|come|comes|came|has|have|had|gives?|goes|we|our|you|your)\b", re.I)
 _TRACES_AT = re.compile(_TRACES, re.I)
 _CONTAINS = re.compile(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient)\b(?:\s*/\s*\w+)?\s*[:\-]?\s*", re.I)
 _ADVICE = re.compile(rf"(?:{_ALLERGY}|for allergens)(?:contains?:?\s*)?", re.I)
+_LEAST_LINES, _MOST_LINES, _MOST_HEAD_WORDS = 4, 60, 4  # of a statement under headings on lines of their own
+_AFTER_LIST = re.compile(rf"\.\s+(?={_CLOSING.pattern})|(?<=[\w)])\s+(?=(?:may contain|contains:|allerg)\b)", re.I)
+_LEAST_NAMES, _MOST_LEAD_WORDS = 4, 3  # of the list that a lead stands before, and of the lead
 _FAR_IN = 60  # signs into a sentence from where "may contain" belongs to a name
 _LONGEST_MINIMUM, _LONGEST_LIST = 160, 120
 
@@ -132,7 +156,7 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
         knows: Whether a name is one of the trade.
     """
     found = Sentences()
-    before, body = _led(text, found)
+    before, body = _led(_with_brackets(text, knows), found)
     for sentence in _split(before):
         if not _closing(sentence, found, knows):
             found.notes.append(sentence)
@@ -142,6 +166,7 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
         found.notes.append(foreign)
         body = ". ".join([body[: other.start()].rstrip(" ./|"), *(one for one in after if _CLOSING.match(one))])
     depth = 0
+    plainly: list[str] = []  # the list as printed, without brackets for a heading
     for number, sentence in enumerate(_split(body)):
         inside = depth > 0
         kind_found = number > 0 and _closing(sentence, found, knows, strict=inside)
@@ -149,15 +174,56 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
             kind_found = bool(_CLOSING.match(sentence)) and _closing(sentence, found, knows)
         if kind_found:
             continue
+        if number > 0 and not inside and _tells(sentence):
+            found.notes.append(sentence)
+            continue
         if small_limit(sentence) or inside or number == 0 or _is_list(sentence, knows) or _headed(sentence, knows):
             headed = None if inside else _headed(sentence, knows)
             found.lists.append(headed or sentence)
+            plainly.append(sentence)
             depth = max(0, depth + sum((sign in "([{") - (sign in ")]}") for sign in sentence))
         elif _NOTE.match(sentence) or sentence[0] in _MARKS or _ADVISES.search(sentence):
             found.notes.append(sentence)
         else:
             found.unread.append(sentence)
+    found.lists = _without_lead(plainly) or found.lists
     return found
+
+
+def _without_lead(lists: list[str]) -> list[str]:
+    """A short head before the one long list there is says nothing of its own: "Composition: sugar, butter ..."."""
+    head = _HEAD.match(lists[0]) if len(lists) == 1 else None
+    if head is None or head[2] or class_of(head[1]) or len(head[1].split()) > _MOST_LEAD_WORDS:
+        return []
+    return [head[3]] if len(re.split(r"[,;]", head[3])) >= _LEAST_NAMES and ":" not in head[3] else []
+
+
+def _with_brackets(text: str, knows: Callable[[str], bool]) -> str:
+    """Headings on lines of their own, each followed by its list, in brackets: "Base / oats, butter" is "Base (oats, butter)"."""
+    lines = text.split("\n")
+    if len(lines) < _LEAST_LINES or len(lines) > _MOST_LINES:
+        return text
+    heads = [at for at in range(len(lines) - 1) if _is_heading(lines[at], knows) and "," in lines[at + 1]]
+    if len(heads) < 2:
+        return text
+    told: list[str] = lines[: heads[0]]
+    for head, after in itertools.pairwise([*heads, len(lines)]):
+        inside = " ".join(lines[head + 1 : after])
+        end = _AFTER_LIST.search(inside)
+        names, rest = (inside[: end.start()], inside[end.start() :].strip(" .")) if end else (inside, "")
+        told.append(f"{lines[head].rstrip(' :')} ({names.strip(' .,;')}){',' if after < len(lines) else '.'} {rest}".rstrip())
+    return "\n".join(told)
+
+
+def _is_heading(line: str, knows: Callable[[str], bool]) -> bool:
+    """Whether a line is a component's name alone."""
+    bare = line.strip(" :")
+    return (
+        0 < len(bare.split()) <= _MOST_HEAD_WORDS
+        and not re.search(r"[,;.()\[\]]", bare)
+        and not re.match(_FOREIGN, bare, re.I)
+        and class_of(bare) is None
+    )
 
 
 def contents_in(text: str, of: str) -> tuple[Minimum, ...]:
@@ -217,7 +283,7 @@ def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, s
         return True
     if small_limit(sentence):
         return False
-    for files in (_traces, _fats_in_addition, _minimum, _contains, _allergy_advice):
+    for files in (_unsuitable, _traces, _fats_in_addition, _minimum, _contains, _allergy_advice):
         if files(sentence, found):
             return True
     is_note = _NOTE.match(sentence) and ("," not in sentence or not _is_list(sentence, knows))
@@ -227,12 +293,30 @@ def _closing(sentence: str, found: Sentences, knows: Callable[[str], bool], *, s
     return False
 
 
+def _unsuitable(sentence: str, found: Sentences) -> bool:
+    """ "Not suitable for those with an allergy to ...": as much as what it may contain."""
+    told = _UNSUITABLE.search(sentence)
+    if told is None or told.start() > _FAR_IN:
+        return False
+    listed = _names(re.split(r"\b(?:due to|because|as it)\b", told["after"] or told["before"])[0])
+    if not any(allergens_named(one) or _NUTS.search(one) for one in listed):
+        return False
+    before = sentence[: told.start()].rstrip(" .,;:-")
+    if before:  # "may contain milk, not suitable for ..."
+        _ = _traces(before, found) or _contains(before, found)
+    found.may_contain += [one for one in listed if one not in found.may_contain]
+    return True
+
+
 def _traces(sentence: str, found: Sentences) -> bool:
     """ "May contain ...", and what is handled beside it; what stands before in the same sentence is filed, too."""
     at = _TRACES_AT.search(sentence)
     if at is None or at.start() > _FAR_IN or sentence.count("(") > 1:
         return False
-    listed = _listed(sentence[at.start() :]) if _LISTED_AFTER.search(sentence, at.start()) else []
+    where = _WHERE.search(sentence)
+    rest = sentence[at.start() : where.start() if where else None]
+    listed = _listed(rest) if _LISTED_AFTER.search(rest) else []
+    listed += _names(where[1]) if where else []
     if not listed or _OBJECT.match(listed[0]):
         found.notes.append(sentence)
     else:
@@ -258,10 +342,24 @@ def _minimum(sentence: str, found: Sentences) -> bool:
         return False
     if not _IS_MINIMUM.search(sentence):
         return False
-    of = _OF_WHAT.search(sentence)
-    minima = contents_in(sentence, _BEFORE_NAME.sub("", of[1].lower()) if of else "")
+    minima = [one for clause in _clauses(sentence) for one in contents_in(clause, _whose(clause))]
     found.minima += minima
     return bool(minima)
+
+
+def _clauses(sentence: str) -> list[str]:
+    """A sentence on several chocolates, a clause for each."""
+    begins = [match.start(1) for match in _OF_WHAT.finditer(sentence)]
+    if len({_whose(sentence[begin:]) for begin in begins}) < 2:
+        return [sentence]
+    clauses = [sentence[a:b] for a, b in itertools.pairwise([0, *begins[1:], len(sentence)])]
+    return clauses if all("%" in clause for clause in clauses) else [sentence]
+
+
+def _whose(clause: str) -> str:
+    """The chocolate that a clause is about; empty where it names none."""
+    of = _OF_WHAT.search(clause)
+    return _BEFORE_NAME.sub("", of[1].lower()) if of else ""
 
 
 def _contains(sentence: str, found: Sentences) -> bool:
@@ -296,9 +394,14 @@ def _listed(text: str) -> list[str]:
     rest = text[match.end() :] if match and match.start() < 90 else text
     while again := _AGAIN.match(rest):
         rest = rest[again.end() :]
-    rest = re.split(r":|\s[-–]\s|\b(?:not suitable|unsuitable|due to|because)\b", rest)[0]
-    names = []
-    for part in _BETWEEN.split(rest.lower()):
+    rest = _LIST_ENDS.split(rest)[0]
+    return _names(rest)
+
+
+def _names(text: str) -> list[str]:
+    """The names between commas and "and", each once; of "milk/lait" the first, of "peanuts/sesame" both."""
+    names: list[str] = []
+    for part in _BETWEEN.split(_SLASHED.sub(_both, text.lower())):
         name = _LIST_NOISE.sub(" ", part)
         name = re.sub(r"\s+", " ", name.strip(f" .:-–{_MARKS}"))
         name = re.sub(r"^(?:and|or|other allergens?:?)\s+", "", name)
@@ -307,9 +410,20 @@ def _listed(text: str) -> list[str]:
     return names
 
 
+def _both(slashed: re.Match[str]) -> str:
+    """Names with a stroke between as a list, but for those that say an allergen again or none."""
+    one, other = slashed[1], slashed[2]
+    return f"{one}, {other}" if allergens_named(other) - allergens_named(one) else one
+
+
+def _tells(sentence: str) -> bool:
+    """Whether words are a sentence about foods, no list of them: they hold a verb, and neither a share nor a bracket."""
+    return bool(_VERB.search(sentence)) and not re.search(r"[%(\[{]", sentence) and not small_limit(sentence)
+
+
 def _headed(sentence: str, knows: Callable[[str], bool]) -> str | None:
     """A list under a heading ("Filling: sugar, cream"), with brackets in place of the colon."""
-    match = _HEAD.match(sentence)
+    match = _HEAD.match(_DASH_HEAD.sub(r"\1: ", sentence))
     if not match or class_of(match[1]) or len(match[1].split()) > 5:
         return None
     rest = match[3].strip()

@@ -1,6 +1,7 @@
 """What a statement says once it is read: a tree of names, the lists beside it, and what was left over."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +56,8 @@ class Statement:
     minima: tuple[Minimum, ...] = ()
     notes: tuple[str, ...] = ()  # advice, footnotes, claims
     unread: tuple[str, ...] = ()  # sentences that are none of these
+    tongue: str = "English"  # the language it is printed in; names are in English here
+    printed: Mapping[str, str] = field(default_factory=dict)  # English words of a name -> what the label prints for them
 
     def leaves(self) -> tuple[StatementItem, ...]:
         """Every name that is not opened further, from first to last."""
