@@ -1,5 +1,6 @@
 """The real server with the built pages, on a fresh database for each test, and Debian's Chromium."""
 
+import os
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -77,10 +78,22 @@ def demo_server(launcher: Launcher, tmp_path: Path, demo_database: Path) -> Iter
     made.stop()
 
 
+def _slow(page: Page) -> None:
+    """Every answer comes late and every script takes several times as long: what is right on a quick machine only, fails."""
+    session = page.context.new_cdp_session(page)
+    late = {"offline": False, "latency": 400, "downloadThroughput": -1, "uploadThroughput": -1}
+    session.send("Network.enable")
+    session.send("Network.emulateNetworkConditions", late)
+    session.send("Emulation.setCPUThrottlingRate", {"rate": 3})
+
+
 @pytest.fixture
 def clean_page(page: Page) -> Iterator[Page]:
     """A page on which no script fails and nothing is kept out by the content policy unnoticed."""
     failures: list[str] = []
+    if os.environ.get("FERN_MATCH_SLOW"):
+        _slow(page)
+        page.context.on("page", _slow)
     page.on("pageerror", lambda error: failures.append(str(error)))
     page.on("console", lambda said: failures.append(said.text) if "Content Security Policy" in said.text else None)
     page.set_default_timeout(20_000)

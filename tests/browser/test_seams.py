@@ -110,6 +110,47 @@ def test_the_frame_where_it_is_narrow(
     accessible(page)
 
 
+def test_a_study_that_one_reading_settles_is_read_so(
+    clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]
+) -> None:
+    """A date caramel as a marshmallow: read anew and said, taken back in one press, and not read anew a second time."""
+    page = clean_page
+    open_step(page, demo_server.url, "Study")
+    page.get_by_role("tab", name="Layers").click()
+    kind = page.get_by_role("combobox", name=re.compile("Date caramel.*")).first
+    page.wait_for_load_state("networkidle")
+    kind.fill("marshmallow on gelatine")
+    expect(page.get_by_role("option").first).to_contain_text(re.compile("^Marshmallow on gelatine", re.I))
+    kind.press("Enter")
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Estimate").click()
+    anew = page.get_by_role("region", name="Read anew")
+    expect(anew).to_contain_text("Take Date caramel for date caramel, not marshmallow on gelatine", timeout=_LONG_MS)
+    expect(page.get_by_text("Each range holds nine times in ten.")).to_be_visible()
+    accessible(page)
+    anew.get_by_role("button", name="Read it as before").click()
+    wrong = page.get_by_role("region", name="What does not fit")
+    expect(wrong.get_by_role("button", name="Try it").first).to_be_enabled(timeout=_LONG_MS)
+    expect(anew).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(anew).to_be_visible(timeout=_LONG_MS)
+
+
+def test_what_the_path_says_is_seen_in_full(clean_page: Page, demo_server: Server) -> None:
+    """Nothing under a step is cut off at the reference size, of the demo and of a match that has just begun."""
+    page = clean_page
+    page.goto(demo_server.url)
+    page.get_by_label("Name of the original").fill("Heath and Honey")
+    page.get_by_role("button", name="Start the match").click()
+    page.wait_for_url("**/study")  # a page that is left before it is answered may have sent nothing
+    for name in ("Heath and Honey", "Night Crossing", "Orchard Signal"):
+        page.goto(demo_server.url)
+        page.get_by_role("link", name=name).first.click()
+        steps = page.get_by_role("navigation", name="Steps").get_by_role("link")
+        expect(steps).to_have_count(7)
+        for step in steps.all():
+            assert step.locator("span").last.evaluate("e => e.scrollWidth <= e.clientWidth"), step.inner_text()
+
+
 def test_rules_are_there_when_one_comes_back(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
     """To Batch and back by the path; proposals are accessible, and working them out can be stopped."""
     page = clean_page
