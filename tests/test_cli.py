@@ -247,7 +247,7 @@ def test_the_server_starts_by_itself_with_the_demo(tmp_path: Path) -> None:
 
 def matches_when_ready(address: str) -> list[dict[str, Any]]:
     """Asked until the server answers."""
-    deadline = time.monotonic() + 60
+    deadline = time.monotonic() + 180
     while time.monotonic() < deadline:
         try:
             with urllib.request.urlopen(address, timeout=5) as answer:

@@ -61,7 +61,7 @@ def ready(client: TestClient) -> Callable[[str], dict[str, Any]]:
     """Asks for an estimate until it is there."""
 
     def wait(match_id: str) -> dict[str, Any]:
-        deadline = time.monotonic() + 60
+        deadline = time.monotonic() + 180
         while time.monotonic() < deadline:
             answer: dict[str, Any] = client.get(f"/api/matches/{match_id}/estimate", params={"wait_s": 2}).json()
             if answer["status"] != "computing":

@@ -4,9 +4,7 @@ import re
 from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
-from tests.served import Server
-
-_LONG_MS = 60_000
+from tests.served import LONG_MS, Server
 
 
 def open_batch(page: Page, url: str, match: str, query: str = "") -> str:
@@ -16,7 +14,7 @@ def open_batch(page: Page, url: str, match: str, query: str = "") -> str:
     page.wait_for_url("**/study")
     base = page.url.removesuffix("study")
     page.goto(f"{base}batch{query}")
-    expect(page.get_by_text("How much goes by")).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_text("How much goes by")).to_be_visible(timeout=LONG_MS)
     return base
 
 

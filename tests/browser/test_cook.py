@@ -7,9 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from playwright.sync_api import Page, expect
-from tests.served import Server
-
-_LONG_MS = 60_000
+from tests.served import LONG_MS, Server
 
 
 def open_match(page: Page, url: str, match: str) -> str:
@@ -32,7 +30,7 @@ def test_the_plan_is_read_and_changed(clean_page: Page, demo_server: Server, acc
     page = clean_page
     base = open_match(page, demo_server.url, "Lime Quay")
     page.goto(base + "cook")
-    expect(page.get_by_text(re.compile(r"09:00 to .* hands on"))).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_text(re.compile(r"09:00 to .* hands on"))).to_be_visible(timeout=LONG_MS)
     expect(page.get_by_role("group", name=re.compile("^Schedule"))).to_be_visible()
     steps = page.get_by_role("region", name="Steps")
     boil = steps.get_by_role("button", name=re.compile("Boil the syrup to 114.5 °C"))
@@ -49,7 +47,7 @@ def test_the_plan_is_read_and_changed(clean_page: Page, demo_server: Server, acc
     expect(steps.get_by_role("button", name=re.compile("Let it cool to dipping heat"))).to_be_visible()
     page.get_by_label("Begins at").fill("6 pm")
     page.get_by_label("Begins at").press("Enter")
-    expect(page.get_by_text(re.compile(r"18:00 to .* hands on"))).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_text(re.compile(r"18:00 to .* hands on"))).to_be_visible(timeout=LONG_MS)
     page.reload()
     expect(page.get_by_role("textbox", name="Begins at")).to_have_value("6 pm")
 
@@ -130,7 +128,7 @@ def test_a_boil_in_practice_warns_and_passes_its_end(clean_page: Page, demo_serv
     page.get_by_label("For real or practice").select_option("60")
     page.get_by_role("button", name="Heat on").click()
     device = page.get_by_role("region", name="Thermometer and scale")
-    expect(device.get_by_text("off the heat", exact=False).first).to_be_visible(timeout=_LONG_MS)
+    expect(device.get_by_text("off the heat", exact=False).first).to_be_visible(timeout=LONG_MS)
     device.get_by_role("button", name="Log both").click()
     expect(page.get_by_text("at “Boil the syrup to 114.5 °C”").first).to_be_visible()
     device.get_by_role("button", name="Off the heat").click()

@@ -211,7 +211,7 @@ def test_the_kitchen_and_a_backup_can_be_had_outside_a_match(clean_page: Page, s
     type_into(page, "Your thermometer in boiling water", "94 C")
     expect(page.get_by_role("alert")).to_be_visible()
     server.start()
-    expect(page.get_by_text("your thermometer reads 0.6 °C low")).to_be_visible(timeout=10_000)
+    expect(page.get_by_text("your thermometer reads 0.6 °C low")).to_be_visible()
     page.get_by_role("link", name="Fern Match").click()
     expect(page.get_by_role("heading", name="Matches")).to_be_visible()
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests.served import Server
+from tests.served import LONG_MS, Server
 
 pytestmark = pytest.mark.browser
 STATEMENT = "Sugar, glucose syrup, cocoa butter, cream, whole milk powder, cocoa mass, butter, salt, emulsifier (soya lecithin)."
@@ -86,7 +86,7 @@ def test_pieces_of_the_estimate_answer_to_each_other(clean_page: Page, demo_serv
     page.goto(demo_server.url)
     page.get_by_role("link", name="Night Crossing").click()
     page.get_by_role("link", name="Estimate").click()
-    expect(page.get_by_role("rowheader", name="Sesame cream")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("rowheader", name="Sesame cream")).to_be_visible(timeout=LONG_MS)
     page.get_by_label("The slice", exact=True).get_by_role("button", name="Sesame cream").click()
     expect(page.get_by_role("cell", name="Tahini (sesame paste)", exact=True)).to_be_visible()
     switch = page.get_by_role("switch", name="Use Dark coat, weighed")

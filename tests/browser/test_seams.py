@@ -5,10 +5,9 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests.served import Server
+from tests.served import LONG_MS, Server
 
 pytestmark = pytest.mark.browser
-_LONG_MS = 60_000
 
 
 def open_step(page: Page, url: str, step: str) -> None:
@@ -32,7 +31,7 @@ def test_focus_stays_near_what_goes(clean_page: Page, demo_server: Server) -> No
     expect(page.get_by_role("button", name=re.compile("^out: "))).to_have_count(1)
     page.wait_for_function("document.activeElement !== document.body")
     page.get_by_role("button", name="Solve this layer").press("Enter")
-    expect(page.get_by_role("button", name="Solve this layer")).to_be_enabled(timeout=_LONG_MS)
+    expect(page.get_by_role("button", name="Solve this layer")).to_be_enabled(timeout=LONG_MS)
     page.wait_for_function("document.activeElement !== document.body")
     page.get_by_role("button", name="Take this layer out").press("Enter")
     page.wait_for_function("document.activeElement !== document.body")
@@ -47,7 +46,7 @@ def test_layers_and_targets_of_a_version(clean_page: Page, demo_server: Server, 
     kind.fill("fruit jelly")
     kind.press("Enter")
     name = page.get_by_role("textbox", name=re.compile("Name of .*jelly", re.I))
-    expect(name).to_be_visible(timeout=_LONG_MS)
+    expect(name).to_be_visible(timeout=LONG_MS)
     name.fill("Sour heart")
     name.press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Sour heart .*jelly", re.I))).to_be_visible()
@@ -124,15 +123,15 @@ def test_a_study_that_one_reading_settles_is_read_so(
     kind.press("Enter")
     page.get_by_role("navigation", name="Steps").get_by_role("link", name="Estimate").click()
     anew = page.get_by_role("region", name="Read anew")
-    expect(anew).to_contain_text("Take Date caramel for date caramel, not marshmallow on gelatine", timeout=_LONG_MS)
+    expect(anew).to_contain_text("Take Date caramel for date caramel, not marshmallow on gelatine", timeout=LONG_MS)
     expect(page.get_by_text("Each range holds nine times in ten.")).to_be_visible()
     accessible(page)
     anew.get_by_role("button", name="Read it as before").click()
     wrong = page.get_by_role("region", name="What does not fit")
-    expect(wrong.get_by_role("button", name="Try it").first).to_be_enabled(timeout=_LONG_MS)
+    expect(wrong.get_by_role("button", name="Try it").first).to_be_enabled(timeout=LONG_MS)
     expect(anew).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
-    expect(anew).to_be_visible(timeout=_LONG_MS)
+    expect(anew).to_be_visible(timeout=LONG_MS)
 
 
 def test_what_the_path_says_is_seen_in_full(clean_page: Page, demo_server: Server) -> None:
@@ -156,7 +155,7 @@ def test_rules_are_there_when_one_comes_back(clean_page: Page, demo_server: Serv
     page = clean_page
     open_step(page, demo_server.url, "Adapt")
     page.get_by_role("checkbox", name="Vegan").click()
-    expect(page.get_by_role("button", name="Keep as a version: ").first).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_role("button", name="Keep as a version: ").first).to_be_visible(timeout=LONG_MS)
     accessible(page)
     steps = page.get_by_role("navigation", name="Steps")
     steps.get_by_role("link", name="Batch").click()

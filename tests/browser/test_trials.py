@@ -7,9 +7,8 @@ from collections.abc import Callable
 from PIL import Image
 from playwright.sync_api import Page, expect
 from tests.browser.test_cook import open_match
-from tests.served import Server
+from tests.served import LONG_MS, Server
 
-_LONG_MS = 60_000
 # Once told so, the server's answer to what is typed takes its time.
 _SLOW_TO_SAVE = """
   const send = window.fetch;
@@ -25,7 +24,7 @@ def open_trials(page: Page, url: str, part: str = "beside") -> str:
     """The trials of Night Crossing; the address of its pages."""
     base = open_match(page, url, "Night Crossing")
     page.goto(f"{base}trials?part={part}")
-    expect(page.get_by_role("heading", level=1, name=re.compile("Night Crossing, Trial"))).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_role("heading", level=1, name=re.compile("Night Crossing, Trial"))).to_be_visible(timeout=LONG_MS)
     return base
 
 
@@ -34,7 +33,7 @@ def test_a_copy_stands_beside_its_original(clean_page: Page, demo_server: Server
     page = clean_page
     open_trials(page, demo_server.url)
     cream = page.get_by_role("row", name=re.compile("^Sesame cream"))
-    expect(cream.get_by_text(re.compile(r"^2\.[6-9] g heavier \([12]\.\d to 3\.\d\)$"))).to_be_visible(timeout=_LONG_MS)
+    expect(cream.get_by_text(re.compile(r"^2\.[6-9] g heavier \([12]\.\d to 3\.\d\)$"))).to_be_visible(timeout=LONG_MS)
     expect(page.get_by_text(re.compile(r"Closeness about \d+ of 100"))).to_be_visible()
     accessible(page)
     field = cream.get_by_label("Sesame cream, copy")
@@ -57,7 +56,7 @@ def test_causes_follow_the_readings_and_make_the_next_version(
     page.add_init_script(_SLOW_TO_SAVE)
     open_trials(page, demo_server.url, "wrong")
     coat = page.get_by_role("region", name="Dark coat")
-    expect(coat.get_by_text(re.compile("seed melted: 8[0-9] in 100"))).to_be_visible(timeout=_LONG_MS)
+    expect(coat.get_by_text(re.compile("seed melted: 8[0-9] in 100"))).to_be_visible(timeout=LONG_MS)
     accessible(page)
     expect(coat.get_by_role("row", name=re.compile("^It was worked so warm")).get_by_text("proposed")).to_be_visible()
     other = coat.get_by_role("button", name="take this one: The temper was poor")
@@ -79,7 +78,7 @@ def test_causes_follow_the_readings_and_make_the_next_version(
     expect(aside.get_by_role("checkbox")).to_have_count(2)
     aside.get_by_role("checkbox").first.uncheck()
     aside.get_by_role("button", name="Make the next version").click()
-    page.wait_for_url(re.compile(r"/formulate\?version=faithful-try-3"), timeout=_LONG_MS)
+    page.wait_for_url(re.compile(r"/formulate\?version=faithful-try-3"), timeout=LONG_MS)
     expect(page.get_by_role("button", name="Faithful, try 3", exact=True)).to_have_attribute("aria-current", "true")
 
 
@@ -128,7 +127,7 @@ def test_marks_words_and_days_are_kept(clean_page: Page, demo_server: Server) ->
     page.get_by_label("Sweet, copy, Ours").press("Enter")
     expect(page.get_by_text("Write a mark from 0 to 10.")).to_be_visible()
     page.goto(f"{base}trials?part=beside")
-    expect(page.get_by_role("row", name=re.compile("^Coffee 7.0")).get_by_text("5.5")).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_role("row", name=re.compile("^Coffee 7.0")).get_by_text("5.5")).to_be_visible(timeout=LONG_MS)
     page.goto(f"{base}trials?part=taste")
     page.evaluate("() => { window.print = () => { window.printed = document.querySelector('[data-ballot]').textContent } }")
     page.get_by_role("button", name="Print an empty sheet").click()
@@ -161,7 +160,7 @@ def test_the_original_is_tasted_in_study(clean_page: Page, demo_server: Server, 
     page.get_by_label("Chew, copy, Ours").fill("5")
     page.get_by_label("Chew, copy, Ours").press("Enter")
     page.goto(f"{base}trials?part=beside")
-    expect(page.get_by_role("row", name=re.compile("^Chew 4.0"))).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_role("row", name=re.compile("^Chew 4.0"))).to_be_visible(timeout=LONG_MS)
 
 
 def test_photos_stand_at_one_scale(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
@@ -191,7 +190,7 @@ def test_trials_stand_beside_each_other(clean_page: Page, demo_server: Server, a
     page = clean_page
     base = open_trials(page, demo_server.url, "over-time")
     second = page.get_by_role("row", name=re.compile("^Trial 2"))
-    expect(second.get_by_text(re.compile("Closer than Trial 1"))).to_be_visible(timeout=_LONG_MS)
+    expect(second.get_by_text(re.compile("Closer than Trial 1"))).to_be_visible(timeout=LONG_MS)
     expect(second.get_by_text(re.compile(r"^Nearer: Sesame cream \+2\.[6-9] → \+0\.[0-4] g$"))).to_be_visible()
     accessible(page)
     page.get_by_role("button", name="Plan with 4.0 %").click()
@@ -202,7 +201,7 @@ def test_trials_stand_beside_each_other(clean_page: Page, demo_server: Server, a
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="Trial 2, Faithful, try 2")).to_be_visible()
     page.goto(f"{base}batch?batch=vegan-straight-swap-batch")
-    expect(page.get_by_role("textbox", name="Breaks or is tasted")).to_have_value("4.0", timeout=_LONG_MS)
+    expect(page.get_by_role("textbox", name="Breaks or is tasted")).to_have_value("4.0", timeout=LONG_MS)
 
 
 def test_a_trial_is_begun_where_there_is_none(clean_page: Page, demo_server: Server) -> None:
@@ -211,8 +210,8 @@ def test_a_trial_is_begun_where_there_is_none(clean_page: Page, demo_server: Ser
     base = open_match(page, demo_server.url, "Lime Quay")
     page.goto(f"{base}trials")
     page.get_by_role("button", name="Begin a trial").click()
-    expect(page.get_by_role("heading", level=1, name=re.compile("Lime Quay, Trial 1"))).to_be_visible(timeout=_LONG_MS)
-    expect(page.get_by_text("Nothing has been read of both yet.")).to_be_visible(timeout=_LONG_MS)
+    expect(page.get_by_role("heading", level=1, name=re.compile("Lime Quay, Trial 1"))).to_be_visible(timeout=LONG_MS)
+    expect(page.get_by_text("Nothing has been read of both yet.")).to_be_visible(timeout=LONG_MS)
     base = open_match(page, demo_server.url, "Orchard Signal")
     page.goto(f"{base}trials")
     expect(page.get_by_role("link", name="Say how much to make")).to_be_visible()
