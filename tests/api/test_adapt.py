@@ -24,14 +24,16 @@ def test_rules_say_where_they_come_from(client: TestClient, taken: str) -> None:
     """Each with its source and what it does not promise; allergens can be left out."""
     told = client.get(f"{taken}/adapt/rules").json()
     shown = [rule["id"] for rule in told["rules"] if not rule["variant_of"]]
-    assert shown == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar", "fewer-kcal"]
+    assert shown == ["vegan", "keto", "sugar-free", "no-added-sugar", "reduced-sugar", "fewer-kcal", "high-protein"]
     assert {rule["id"] for rule in told["rules"] if rule["variant_of"] == "keto"} == {"keto-all-off", "keto-counted"}
     assert all(rule["source"] and rule["promises_not"] for rule in told["rules"])
     assert "without-milk" in told["without"]
     assert "no-polyol" in told["categories"]
-    suggested = {one["id"]: (one["amount"], one["unit"]) for one in told["at_most"]}
+    suggested = {one["id"]: (one["amount"], one["unit"]) for one in told["own"]}
     assert suggested["at-most-fat"] > suggested["at-most-salt"] > (0, "g")
     assert suggested["at-most-energy"][1] == "kcal"
+    assert suggested["at-least-protein"][0] > suggested["at-most-protein"][0]
+    assert [one["name"] for one in told["own"] if one["id"].endswith("protein")] == ["protein", "protein, at least"]
 
 
 def test_what_breaks_a_rule_is_there_at_once(client: TestClient, taken: str) -> None:

@@ -1,6 +1,7 @@
 """Adapt in the real interface: a rule picked by keyboard, proposals beside the version, one kept, a limit moved, one unmet."""
 
 import re
+from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -95,6 +96,28 @@ def test_counting_and_what_a_limit_is_for(clean_page: Page, demo_server: Server)
     expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("at most 190 kcal a piece are allowed")
     page.get_by_role("button", name="Drop “At most 190 kcal energy”").click()
     expect(energy).to_have_count(0)
+
+
+def test_more_protein_by_the_nearest_claim(clean_page: Page, demo_server: Server, accessible: Callable[[Page], None]) -> None:
+    """High is out of reach and says where the energy is; one press asks for a source of protein: three kinds are proposed."""
+    page = clean_page
+    open_adapt(page, demo_server.url)
+    page.get_by_role("checkbox", name="High protein").click()
+    expect(page.get_by_role("region", name="What breaks it now")).to_contain_text("at least 20 % of the energy are asked for")
+    nearest = page.get_by_role("button", name="Ask for “Source of protein” instead")
+    expect(nearest).to_be_visible(timeout=LONG_MS)
+    accessible(page)
+    nearest.click()
+    for kind in ("Milk", "Soya", "Pea"):
+        expect(page.get_by_role("button", name=f"Keep as a version: {kind} protein")).to_be_visible(timeout=LONG_MS)
+    expect(page.get_by_role("checkbox", name="High protein")).to_be_checked()
+    expect(page.get_by_label("How much protein")).to_have_value("source-of-protein")
+    page.get_by_role("checkbox", name="High protein").click()
+    page.get_by_label("A limit of your own").select_option("protein, at least")
+    least = page.get_by_role("textbox", name=re.compile("Limit of At least .* protein in grams"))
+    least.fill("4")
+    least.press("Enter")
+    expect(page.get_by_role("button", name="Drop “At least 4 g protein”")).to_be_visible()
 
 
 def test_what_must_stay_and_whether_a_version_still_holds(clean_page: Page, demo_server: Server) -> None:

@@ -30,6 +30,7 @@ from fern_match.core.adapt import (
 )
 from fern_match.core.adapt.consequences import Difference, changes_for_the_eater, differences, process_notes, warnings
 from fern_match.core.adapt.judged import judged
+from fern_match.core.adapt.rules import OF_ENERGY
 from fern_match.core.families import UNKNOWN_TEXTURE, UNKNOWN_TONE
 from fern_match.core.formulate import Overview, PrintedRow, compared, declared_of, printed_rows, serving_g, slice_of_version
 
@@ -58,6 +59,7 @@ class SuggestedOut(BaseModel):
     """A limit of one's own to begin with."""
 
     id: str
+    name: str
     amount: float  # a piece
     unit: str
 
@@ -68,7 +70,7 @@ class RulesOut(BaseModel):
     rules: list[RuleOut]
     without: list[str]
     categories: list[str]
-    at_most: list[SuggestedOut]
+    own: list[SuggestedOut]
 
 
 class BreachesOut(BaseModel):
@@ -194,7 +196,15 @@ def read_rules(match_id: str, version_id: str, desk: DeskDep) -> RulesOut:
         rules=[_rule_out(rule) for rule in shipped_rules(region)],
         without=[one for one in rule_choices() if one.startswith("without-")],
         categories=list(category_choices(pantry)),
-        at_most=[SuggestedOut(id=rule.id, amount=rule.limit or 0.0, unit=rule.unit) for rule in suggested],
+        own=[
+            SuggestedOut(
+                id=rule.id,
+                name=f"{rule.measure}, at least" if rule.least else rule.measure,
+                amount=rule.limit or 0.0,
+                unit=rule.unit,
+            )
+            for rule in suggested
+        ],
     )
 
 
@@ -341,7 +351,7 @@ def _rule_out(rule: Rule) -> RuleOut:
         a_basis=rule.a_basis,
         unit=rule.unit,
         limit=rule.limit,
-        by_law=rule.claim,
+        by_law=rule.claim or rule.basis == OF_ENERGY,
         variant_of=rule.variant_of,
     )
 

@@ -34,6 +34,9 @@ _RULES = (
     ["no-polyol", "keto-counted:4"],
     ["at-most-energy:400/100g"],
     ["without-soy", "keto-all-off:6/serving"],
+    ["source-of-protein"],
+    ["at-least-protein:8/100g", "without-soy"],
+    ["vegan", "at-least-protein:2"],
 )
 _KINDS = (
     "soft-caramel",
@@ -134,6 +137,7 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Seq
     was = sum(one.grams * sugars[one.ingredient_id] for made in case.before.layers for one in made.ingredients)
     kcal = {key: energy(key, case.region) for key in keys}
     full = sum(one.grams * kcal[one.ingredient_id] for made in case.before.layers for one in made.ingredients)
+    protein = {key: table(key, Nutrient.PROTEIN) for key in keys}
     half, whole, none = ({key: net(key, off) for key in keys} for off in (0.5, 0.0, 1.0))
     allergens = {name for key, _ in lines for name in PANTRY[key].allergens}
     sugars_of_europe = (
@@ -163,6 +167,13 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Seq
         "at-most-saturates:3": lambda: total(saturates) <= 3 + room,
         "fewer-kcal": lambda: total(kcal) <= 1.02 * (0.75 if american else 0.70) * full,
         "at-most-energy:400/100g": lambda: 100 * total(kcal) / piece_g <= 408,
+        "source-of-protein": lambda: (
+            total(protein) * min(serving, 30 / piece_g) >= 5 - room
+            if american
+            else 4 * total(protein) >= 0.12 * total(kcal) - 0.02 * full
+        ),
+        "at-least-protein:8/100g": lambda: 100 * total(protein) / piece_g >= 8 - room,
+        "at-least-protein:2": lambda: total(protein) >= 2 - room,
         "no-polyol": lambda: all(PANTRY[key].category != "polyol" for key, _ in lines),
     }
     found = [rule for rule in case.rules if not held[rule]()]

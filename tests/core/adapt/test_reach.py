@@ -27,6 +27,7 @@ RULES = {
         "without-nuts", "without-peanuts", "without-soy", "without-sesame", "without-coconut", "without-egg",
         "without-palm", "without-alcohol", "kosher-style", "without-gelatine-and-alcohol",
     ],
+    "p": ["high-protein"],
 }  # fmt: skip
 ANYWHERE = "granola"  # where what no role takes, such as marshmallow, is stirred in
 
@@ -54,7 +55,7 @@ def trials(swap: Swap) -> Iterator[tuple[FormulaLayer, Bench, str]]:
                 continue
             for asked in RULES[swap.kind]:
                 rules = rules_of([asked, f"without-{key}"], Region.US, PANTRY)
-                bench = Bench(tuple(rules), READING, 40.0, frozenset(), frozenset())
+                bench = Bench(tuple(rules), READING, 40.0, frozenset(), frozenset(), short=swap.kind == "p")
                 for system in [swap.system] if swap.system else ["", *(one.id for one in systems())]:
                     yield made, bench, system
 

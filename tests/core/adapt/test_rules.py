@@ -286,7 +286,7 @@ def test_swaps_say_where_their_process_is_done() -> None:
     """In words that the code knows, for every family."""
     for one in swaps():
         assert isinstance([one.process_for(family) for family in FAMILIES.all()], list), one.id
-        assert one.kind in {"v", "s", "k", "g", "n", "l"}
+        assert one.kind in {"v", "s", "k", "g", "n", "l", "p"}
 
 
 def test_a_set_asks_where_the_maker_decides() -> None:

@@ -26,46 +26,52 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
   const add = (rule: string) => ask({ ...asked, rules: [...asked.rules, rule] });
   const replace = (old: string, next: string) =>
     ask({ ...asked, rules: asked.rules.map((one) => (kindOf(one) === kindOf(old) ? next : one)) });
-  const own = asked.rules.filter((one) => /^(without|at-most|no)-/.test(one) && !isShipped(one, rules));
+  const own = asked.rules.filter(
+    (one) => /^(without|at-most|at-least|no)-/.test(one) && !isShipped(one, rules),
+  );
   return (
     <section aria-label="Rules" className="rounded-lg border border-line bg-card px-4 py-3">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
-        {rules.rules
-          .filter((rule) => !rule.variant_of)
-          .map((rule) => {
-            const kinds = variants(rule.id, rules).map((one) => one.id);
-            const mine = asked.rules.find((one) => kinds.includes(kindOf(one)));
-            return (
-              <label key={rule.id} className="flex items-center gap-1.5 font-semibold">
-                <input
-                  type="checkbox"
-                  className="size-4 accent-fern-700"
-                  checked={mine !== undefined}
-                  onChange={() => (mine === undefined ? add(rule.id) : drop(mine))}
-                />
-                {rule.name}
-              </label>
-            );
-          })}
-        <Select
-          label="A limit of your own"
-          className="ml-auto w-28"
-          value=""
-          empty="At most …"
-          options={rules.at_most
-            .filter((one) => !picked.has(one.id))
-            .map((one) => [`${one.id}:${one.amount}`, one.id.replace("at-most-", "")] as const)}
-          onChoose={add}
-        />
-        <span className="w-36">
-          <Choice
-            label="Leave out"
-            placeholder="Leave out …"
-            value={null}
-            options={leaveOut(rules, version).filter((one) => !picked.has(one.id))}
+      <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
+        <div className="flex min-w-72 flex-1 flex-wrap items-center gap-x-4 gap-y-1">
+          {rules.rules
+            .filter((rule) => !rule.variant_of)
+            .map((rule) => {
+              const kinds = variants(rule.id, rules).map((one) => one.id);
+              const mine = asked.rules.find((one) => kinds.includes(kindOf(one)));
+              return (
+                <label key={rule.id} className="flex items-center gap-1.5 font-semibold">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-fern-700"
+                    checked={mine !== undefined}
+                    onChange={() => (mine === undefined ? add(rule.id) : drop(mine))}
+                  />
+                  {rule.name}
+                </label>
+              );
+            })}
+        </div>
+        <div className="flex items-center gap-3">
+          <Select
+            label="A limit of your own"
+            className="w-28"
+            value=""
+            empty="Limit …"
+            options={rules.own
+              .filter((one) => !picked.has(one.id))
+              .map((one) => [`${one.id}:${one.amount}`, one.name] as const)}
             onChoose={add}
           />
-        </span>
+          <span className="w-36">
+            <Choice
+              label="Leave out"
+              placeholder="Leave out …"
+              value={null}
+              options={leaveOut(rules, version).filter((one) => !picked.has(one.id))}
+              onChoose={add}
+            />
+          </span>
+        </div>
       </div>
       <Chips own={own} read={read} names={names} asked={asked} ask={ask} drop={drop} />
       {read.length > 0 && asked.rules.length > 0 && (
@@ -80,11 +86,11 @@ export function RulePicker({ rules, version, read, names, asked, ask }: RulePick
                 </span>
                 {variants(rule.variant_of || rule.id, rules).length > 1 && (
                   <Select
-                    label={`How ${rule.measure.split(",")[0]} is counted`}
+                    label={choosing(rule, variants(rule.variant_of || rule.id, rules))}
                     className="w-44"
                     value={rule.id}
                     options={variants(rule.variant_of || rule.id, rules).map(
-                      (one) => [one.id, counting(one.measure)] as const,
+                      (one, _, all) => [one.id, telling(one, all)] as const,
                     )}
                     onChoose={(id) => replace(rule.id, withKind(asked.rules, rule.id, id))}
                   />
@@ -112,7 +118,15 @@ const variants = (id: string, rules: Rules) =>
 const withKind = (asked: string[], old: string, next: string) =>
   (asked.find((one) => kindOf(one) === old) ?? old).replace(old, next);
 const promises = (words: string) => (/^(nothing|no )/.test(words) ? `Promises ${words}` : `Mind: ${words}`);
-const counting = (measure: string) => measure.split(", ")[1] ?? "half of polyols off";
+const choosing = (rule: Rules["rules"][number], all: Rules["rules"]) =>
+  all.every((one) => one.measure === rule.measure)
+    ? `How much ${rule.measure}`
+    : `How ${rule.measure.split(",")[0]} is counted`;
+/** By how they count where they count differently; by their names where they do not. */
+const telling = (rule: Rules["rules"][number], all: Rules["rules"]) =>
+  all.every((one) => one.measure === rule.measure)
+    ? rule.name
+    : (rule.measure.split(", ")[1] ?? "half of polyols off");
 
 interface ChipsProps {
   own: string[];

@@ -13,21 +13,22 @@ from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula
 from fern_match.core.label.rows import Region
 
-WITHOUT, NO, AT_MOST = "without-", "no-", "at-most-"
+WITHOUT, NO, AT_MOST, AT_LEAST = "without-", "no-", "at-most-", "at-least-"
 _LEAVES_IN = {  # what a word does not mean everywhere
     "nuts": "; tree nuts alone: peanuts, coconut, pine nuts and chestnuts stay (“nuts and peanuts” leaves out both)",
     "nuts-and-peanuts": "; coconut, pine nuts and chestnuts stay",
 }
 _ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "nuts-and-peanuts", "soy", "sesame", "coconut", "sulphites")
 _OWN = (*OWN_MEASURES, ENERGY)
+_OWN_LEAST = ("protein",)  # what more of can be asked for
 _BASES = {"piece": "piece", "serving": "serving", "100g": "100 g"}
-_SUGGESTED = 0.8  # of what the version holds
+_SUGGESTED, _SUGGESTED_LEAST = 0.8, 1.5  # of what the version holds
 _MOST = 5000.0  # g, or kcal
 
 
 def rules_of(asked: Sequence[str], region: Region, pantry: Pantry) -> tuple[Rule, ...]:
     """Rules by their ids: `vegan`, `keto`, `keto:4` (a limit in g), `keto:4/serving`, `sugar-free`, `without-milk`, `no-polyol`,
-    `without-white-sugar`, `at-most-fat:5` (g a piece), `at-most-fat:20/100g`.
+    `without-white-sugar`, `at-most-fat:5` (g a piece), `at-most-fat:20/100g`, `at-least-protein:8`.
 
     Args:
         asked: Ids, each with a limit behind a colon where it has one, and what the limit is for behind a stroke.
@@ -48,6 +49,7 @@ def rule_choices() -> tuple[str, ...]:
     return (
         *dict.fromkeys(row["id"] for row in rows("rules.csv")),
         *own,
+        *(f"{AT_LEAST}{what}" for what in _OWN_LEAST),
         *(f"{WITHOUT}{name}" for name in _ALLERGENS),
         *rule_sets(),
     )
@@ -63,7 +65,7 @@ def category_choices(pantry: Pantry) -> tuple[str, ...]:
 
 
 def suggested_limits(formula: Formula, region: Region, pantry: Pantry) -> tuple[Rule, ...]:
-    """Limits of one's own to begin with: four fifths of what a version holds in a piece.
+    """Limits of one's own to begin with: four fifths of what a version holds in a piece, half as much again where it is a least.
 
     Args:
         formula: As read.
@@ -74,6 +76,8 @@ def suggested_limits(formula: Formula, region: Region, pantry: Pantry) -> tuple[
     for what in _OWN:
         got, _ = amount_for(formula, _own(what, 0.0, "piece", region), pantry, formula.piece_g)
         found.append(_own(what, float(f"{_SUGGESTED * got:.2g}"), "piece", region))
+        if what in _OWN_LEAST:
+            found.append(_own(what, float(f"{_SUGGESTED_LEAST * got:.2g}"), "piece", region, least=True))
     return tuple(found)
 
 
@@ -92,12 +96,17 @@ def _rule(asked: str, region: Region, pantry: Pantry) -> Rule:
     for row in rows("rules.csv"):
         if row["id"] == key and _is_for(row, region):
             rule = _of_row(row, region)
-            return _with_limit(rule, _limit(asked, limit, share=rule.basis == "share"), _basis(asked, basis)) if rest else rule
-    what = key.removeprefix(AT_MOST)
-    if key.startswith(AT_MOST) and what in _OWN:
-        if not limit:
-            raise BadRule(f"“{asked}”: say how much a piece may hold at most, such as {key}:5.")
-        return _own(what, _limit(asked, limit), _basis(asked, basis) or "piece", region)
+            return (
+                _with_limit(rule, _limit(asked, limit, share=rule.basis == "share"), _basis(asked, basis, rule.basis))
+                if rest
+                else rule
+            )
+    for begins, measures, words in ((AT_MOST, _OWN, "may hold at most"), (AT_LEAST, _OWN_LEAST, "is to hold at least")):
+        what = key.removeprefix(begins)
+        if key.startswith(begins) and what in measures:
+            if not limit:
+                raise BadRule(f"“{asked}”: say how much a piece {words}, such as {key}:5.")
+            return _own(what, _limit(asked, limit), _basis(asked, basis) or "piece", region, least=begins == AT_LEAST)
     left_out = _left_out(key, region, pantry)
     if left_out is not None and not rest:
         return left_out
@@ -147,19 +156,19 @@ def _left_out(key: str, region: Region, pantry: Pantry) -> Rule | None:
 def _with_limit(rule: Rule, limit: float, basis: str) -> Rule:
     """A rule with a limit of one's own; where it allows more than a claim does, it no longer bears the claim's name."""
     moved = replace(rule, limit=limit, basis=basis if basis and not rule.claim else rule.basis)
-    looser = limit < (rule.limit or 0.0) if rule.basis == "share" else limit > (rule.limit or 0.0)
+    looser = limit < (rule.limit or 0.0) if rule.basis == "share" or rule.least else limit > (rule.limit or 0.0)
     if not rule.claim or not looser:
         return moved
-    what = f"{100 * limit:g} % less" if rule.basis == "share" else f"At most {limit:g} g"
+    what = f"{100 * limit:g} % less" if rule.basis == "share" else f"{rule.bound.capitalize()} {limit:g} {rule.unit}"
     name = f"{what} {rule.measure}{'' if rule.basis == 'share' else f' {rule.a_basis}'}"
     return replace(
         moved, name=name, no_more="", source="your own limit", promises_not=f"no claim: it is not “{rule.name.lower()}”"
     )
 
 
-def _own(what: str, limit: float, basis: str, region: Region) -> Rule:
+def _own(what: str, limit: float, basis: str, region: Region, *, least: bool = False) -> Rule:
     rule = Rule(
-        id=f"{AT_MOST}{what}",
+        id=f"{AT_LEAST if least else AT_MOST}{what}",
         name="",
         source="your own limit",
         promises_not="nothing that a label may claim",
@@ -167,9 +176,10 @@ def _own(what: str, limit: float, basis: str, region: Region) -> Rule:
         measure=what,
         basis=basis,
         limit=limit,
+        least=least,
     )
     where = "" if basis == "piece" else f" {rule.a_basis}"
-    return replace(rule, name=f"At most {limit:g} {rule.unit} {what}{where}")
+    return replace(rule, name=f"{rule.bound.capitalize()} {limit:g} {rule.unit} {what}{where}")
 
 
 def _is_for(row: Mapping[str, str], region: Region) -> bool:
@@ -191,6 +201,7 @@ def _of_row(row: Mapping[str, str], region: Region) -> Rule:
         no_more=row["no_more"],
         least_basis_g=float(row["least_basis_g"] or 0),
         variant_of=row["variant_of"],
+        least=row["kind"] == "least",
     )
 
 
@@ -206,7 +217,9 @@ def _limit(asked: str, text: str, *, share: bool = False) -> float:
     return value
 
 
-def _basis(asked: str, text: str) -> str:
+def _basis(asked: str, text: str, own: str = "") -> str:
+    if text and text == own.replace(" ", ""):
+        return own
     if text and text not in _BASES:
         raise BadRule(f"“{asked}”: a limit is for a {', a '.join(list(_BASES)[:2])} or for 100g, such as keto:4/serving.")
     return _BASES[text] if text else ""

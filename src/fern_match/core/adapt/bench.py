@@ -14,6 +14,7 @@ _MILK = "whole-milk"
 _RICH = {"sugars": 0.15, "added sugars": 0.02}  # from which an ingredient is not worth trying [g/g]
 _RICH_NET = 0.45  # the same of net carbohydrate
 _BY_DEGREES = frozenset({"reduced-sugar", "at-most-sugars"})  # what is rich in sugar may still be used
+PROTEIN = "protein"  # what systems are for that bring it in
 SWEET = frozenset({"polyol", "rare-sugar", "fibre"})
 
 
@@ -31,6 +32,7 @@ class Bench:
     serving_g: float
     forbidden: frozenset[str]
     required: frozenset[tuple[str, str]]  # layer and ingredient
+    short: bool = False  # whether the version has less of something than a rule asks for at least
     hold: float | None = None  # how far what the rules allow may move, relative; any way where None
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
@@ -130,7 +132,7 @@ def barred_systems(bench: Bench) -> list[tuple[System, str]]:
 
 
 def _systems(bench: Bench) -> list[tuple[System, str]]:
-    kind = "sugar" if bench.of_sugar else "vegan" if bench.of_animals else ""
+    kind = "sugar" if bench.of_sugar else "vegan" if bench.of_animals else PROTEIN if bench.short else ""
     region = bench.reading.study.region
     return [
         (one, next((why for key in sorted(one.members) for why in [not_approved(key, region)] if why), ""))

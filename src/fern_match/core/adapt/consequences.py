@@ -298,7 +298,10 @@ def warnings(
         )
         if rule.measure and rule.limit is not None:
             got, most = amount_for(proposal.formula, rule, pantry, serving_g)
-            words = f"{rule.measure.capitalize()} {got:.3g} {rule.unit} {rule.a_basis} by the table, where {most:.3g} are allowed"
+            wanted = "asked for" if rule.least else "allowed"
+            words = (
+                f"{rule.measure.capitalize()} {got:.3g} {rule.unit} {rule.a_basis} by the table, where {most:.3g} are {wanted}"
+            )
             found.append(f"{words}: have it measured before you claim it.")
     return tuple(dict.fromkeys(found))
 

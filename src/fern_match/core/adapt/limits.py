@@ -1,4 +1,4 @@
-"""What a layer or a piece may hold at most under rules, as limits of the program.
+"""What a layer or a piece may hold at most under rules, or must at least, as limits of the program.
 
 Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g: 0.2 g for the piece, 0.05 g guide the layer.
 """
@@ -8,17 +8,20 @@ from dataclasses import replace
 from functools import cache
 
 from fern_match.core.adapt.bench import Bench
-from fern_match.core.adapt.rules import Rule
+from fern_match.core.adapt.rules import OF_ENERGY, Rule
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
 from fern_match.core.food.tolerance import ALLOWED
-from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Property, Target
+from fern_match.core.formulate import TASTED_ROLES, Formula, FormulaLayer, PieceLimit, Property, Target
 from fern_match.core.formulate.solving.prices import price
 
 _LOAD_STEP = 0.1  # of a dose
+_OF_ENERGY_STEP = 0.045  # kcal in a g of a piece: about a hundredth of the energy of a sweet
 _SWEETER = 0.02  # g of sugar equivalents in a g of a layer: how far a sweetener's level is moved to see what it costs
 _INSIDE = 1e-7
 _SWEETER_SHARE, _SWEETER_BY = 1.25, 0.03  # of a layer's own sweetness, and g of sugar in a g: a quarter more is tasted as another
+_MORE_OF_ITS_KIND, _MORE_STEP = 1.25, 0.1  # of a line, that is hardly more; how far that is moved to see what it costs
+_NO_FILLER = TASTED_ROLES | {"cocoa-solids", "gelling", "aerator"}
 _INTENSE_TOGETHER = 0.18  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
 
 
@@ -74,15 +77,18 @@ def shared_limits(
     limits = []
     for rule in limiting(rules):
         basis_g, limit = rule.basis_g(piece_g, serving_g), rule.limit or 0.0
-        lighter = piece_g - off_g if rule.basis != "piece" else piece_g
+        weighs = piece_g if rule.basis == "piece" else piece_g + off_g if rule.least else piece_g - off_g
+        amount = limit * weighs / basis_g
+        wider = f"{rule.measure} {'let go' if rule.least else 'allowed'}"
+        of_energy = rule.basis == OF_ENERGY  # what it is short by is 0 at most, whatever the piece weighs
         limits.append(
             PieceLimit(
                 id=limit_id(rule),
-                words=f"{rule.measure} at most {limit:g} {rule.unit} {rule.a_basis}",
-                weigh=rule.measured,
-                most=limit * lighter / basis_g - _INSIDE,
-                step=rule.step * piece_g / basis_g,
-                moved=f"{rule.measure} allowed to {limit + rule.step:g} {rule.unit} {rule.a_basis}",
+                words=f"{rule.measure} {rule.bound} {limit:g} {rule.unit} {rule.a_basis}",
+                weigh=rule.short_by if rule.least else rule.measured,
+                most=(0.0 if of_energy else -amount if rule.least else amount) - _INSIDE,
+                step=(_OF_ENERGY_STEP if of_energy else abs(rule.step) / basis_g) * piece_g,
+                moved=f"{wider} to {limit + rule.step:g} {rule.unit} {rule.a_basis}",
                 price=price("piece above a limit") if may_give else None,
             )
         )
@@ -121,6 +127,8 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
         finished_g: What it is to weigh [g].
         bench: Rules, pantry.
     """
+    if bench.short and not bench.of_sugar:
+        return _no_filler(before)
     known = bench.pantry.by_id
     if not bench.of_sugar or before.finished_g <= 0 or any(line.ingredient_id not in known for line in before.ingredients):
         return []
@@ -145,6 +153,23 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
             step=_SWEETER * finished_g,
             moved=f"more intense sweetener in {before.name}",
         ),
+    ]
+
+
+def _no_filler(before: FormulaLayer) -> list[PieceLimit]:
+    """Where more of something is wanted: what gives taste, gel or foam comes in for that, and not for its protein."""
+    return [
+        PieceLimit(
+            id=f"{before.layer_id} {line.ingredient_id} as it tastes",
+            words=f"{line.name} in {before.name} hardly more than it was",
+            weigh=_grams_of(line.ingredient_id),
+            most=_MORE_OF_ITS_KIND * line.grams,
+            layer_id=before.layer_id,
+            step=_MORE_STEP * line.grams,
+            moved=f"more {line.name} in {before.name}",
+        )
+        for line in before.ingredients
+        if line.role in _NO_FILLER and line.grams > 0
     ]
 
 
@@ -181,6 +206,10 @@ def _sweetener_levels() -> tuple[tuple[str, str, float], ...]:
     Source: data/sweetener_levels.csv (approximate).
     """
     return tuple((row["ingredient"], row["name"], float(row["most_pct"]) / 100) for row in rows("sweetener_levels.csv"))
+
+
+def _grams_of(key: str) -> Callable[[Ingredient], float]:
+    return lambda food: 1.0 if food.id == key else 0.0
 
 
 def _sweetness_by(key: str) -> Callable[[Ingredient], float]:

@@ -5,8 +5,8 @@ import math
 from collections.abc import Collection, Mapping
 from dataclasses import replace
 
-from fern_match.core.adapt.bench import SWEET, Bench
-from fern_match.core.adapt.swaps import Swap, System, shade, swaps, swaps_for, systems
+from fern_match.core.adapt.bench import PROTEIN, SWEET, Bench
+from fern_match.core.adapt.swaps import Swap, System, becomes, shade, swaps, swaps_for, systems
 from fern_match.core.families import BOUGHT, FROM_PARTS, Family
 from fern_match.core.families.admission import Grade, best_role, is_of_chocolate, opened_families
 from fern_match.core.food import Ingredient, Nutrient
@@ -46,6 +46,8 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
     own = bench.families.by_id.get(layer.family)
     if own is None:
         return [[], []]
+    if bench.short and all(_may_stay(line, bench) for line in layer.ingredients):  # all that is asked of it is more of something
+        return [[own, *(bench.families[one] for one in becomes(own.id))], []]
     kinds = list(bench.families.variants_of(own.id))
     if is_of_chocolate(own):
         kinds += opened_families(bench.families, own.roles[0])
@@ -57,11 +59,18 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
         and (one == own.id or _sweetened_by(bench.families[one], system))
     ]
     found = [bench.families[one] for one in wanted]
+    if bench.short:
+        found += [bench.families[one] for one in becomes(own.id) if one not in wanted]
     if is_of_chocolate(own):  # bought before made: nobody grinds chocolate as fine at home
         bought = [one for one in found if is_of_chocolate(one)]
         return [bought, [one for one in found if one not in bought]]
     made_for = [one for one in found if _made_for(one, system, bench)] if own.heated and bench.of_sugar else []
     return [made_for, [one for one in found if one not in made_for]]
+
+
+def _may_stay(line: FormulaIngredient, bench: Bench) -> bool:
+    food = bench.pantry.by_id.get(line.ingredient_id)
+    return food is None or bench.allowed(food, None)
 
 
 def _suits(family: Family, own: Family, bench: Bench) -> bool:
@@ -123,14 +132,16 @@ def offered(
     for line in sorted(layer.ingredients, key=lambda one: -one.grams):
         food = bench.pantry.by_id.get(line.ingredient_id)
         stays = food is not None and bench.allowed(food, system)
-        if not stays or bench.of_sugar:
-            offer.add_for(line)
+        if not stays or bench.of_sugar or bench.short:
+            offer.add_for(line, only_more=stays and not bench.of_sugar)
     if family.id != layer.family:
         offer.add_usual()
     served = {serves(one, family, bench.families) for one in offer.found.values()}
     called_for = {role.name for role in family.roles if not role.optional} - served
     for one in candidates(layer, family, bench.pantry, bench.families):
-        if one.role in called_for or family.id != layer.family:  # what is there serves: nothing else is called for
+        if one.role in called_for or (
+            family.id != layer.family and not offer.another_kind
+        ):  # what is there serves: nothing else is called for
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
@@ -164,6 +175,22 @@ def one_each(layer: FormulaLayer, family: Family, system: System | None, bench: 
     return [dict(zip(choices, taken, strict=True)) for taken in itertools.product(*choices.values())]
 
 
+def takes_more(layer: FormulaLayer, bench: Bench) -> bool:
+    """Whether a layer can hold more of what a version is short of: by a swap for one of its lines, or as another kind."""
+    family = bench.families.by_id.get(layer.family)
+    if family is None:
+        return False
+    stand_ins = {
+        key
+        for line in layer.ingredients
+        for swap in swaps_for(line.ingredient_id, family.id)
+        if swap.kind == "p"
+        for key in swap.to
+        if key in bench.pantry and best_role(bench.families, family.roles, key) is not None
+    }
+    return bool(becomes(family.id) or stand_ins)
+
+
 def gives_taste(line: FormulaIngredient, food: Ingredient | None) -> bool:
     """Whether a layer tastes of a line: by its role, or by what it is where no role takes it, such as lime juice in a fondant."""
     return line.role in TASTED_ROLES or (not line.role and food is not None and "flavour" in food.functions)
@@ -181,6 +208,7 @@ class _Offer:
         self.finished_g = layer.finished_g
         before = bench.families.by_id.get(layer.family)
         self.own_roles = {role.name for role in before.roles} if before is not None else set()
+        self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
         self.for_vegans = bench.of_animals or bench.without_milk_sugar
 
@@ -290,13 +318,18 @@ class _Offer:
                     self.add(key, EMULSIFIER, _FLOWS * self.finished_g)
                     return
 
-    def add_for(self, line: FormulaIngredient) -> None:
-        """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ."""
+    def add_for(self, line: FormulaIngredient, *, only_more: bool = False) -> None:
+        """Offers what stands in for a line; of a plant system its own is used to a good part, so that proposals differ.
+
+        Args:
+            line: That gives way, or makes room.
+            only_more: Whether it may stay as it is, and only makes room for what there is to be more of.
+        """
         system = self.system
-        swapped = self.swaps_of(line)
+        swapped = [swap for swap in self.swaps_of(line) if swap.kind == "p" or not only_more]
         other_shades = self.other_shades(line, {key for swap in swapped for key in swap.to})
         for swap in swapped:
-            wanted = system is not None and swap.system == system.id and not self.bench.of_sugar
+            wanted = system is not None and swap.system == system.id and swap.kind != "p" and not self.bench.of_sugar
             for key in swap.to:
                 if key in other_shades:
                     continue
@@ -325,8 +358,13 @@ class _Offer:
         return frozenset(key for key, one in shades.items() if one not in {None, wanted})
 
     def add_usual(self) -> None:
-        """Offers what each role of another family is usually served by, and what stands in for that."""
+        """Offers what each role of another family is usually served by, and what stands in for that.
+
+        Of a family of another kind only what holds it together: it is to taste as before.
+        """
         for role in self.family.roles:
+            if self.another_kind and (role.name in _TASTED or role.typical <= 0):
+                continue
             usual = [key for key in role.admits if key in self.bench.pantry]
             for key in usual[:1]:
                 if not self.bench.allowed(self.bench.pantry[key], self.system):
@@ -339,6 +377,8 @@ class _Offer:
     def _goes(self, swap: Swap) -> bool:
         """Whether a swap goes with the system."""
         system, bench = self.system, self.bench
+        if swap.kind == "p":
+            return bench.short and (system is None or system.of != PROTEIN or swap.system in {"", system.id})
         if swap.kind == "v" and not self.for_vegans:  # plants stand in where animals may not, and nowhere else
             return False
         if swap.kind in {"s", "k"} and not bench.of_sugar:
@@ -354,6 +394,9 @@ def _foreign(layer: FormulaLayer, system: System | None, bench: Bench) -> frozen
         return frozenset()
     rivals = {one.id for one in systems() if one.of == system.of} - {system.id}
     theirs = {key for swap in swaps() if swap.system in rivals for key in swap.to}
+    if system.of == PROTEIN:
+        ours = {key for swap in swaps() if swap.system == system.id for key in swap.to}
+        return frozenset(theirs - ours - {line.ingredient_id for line in layer.ingredients})
     ours = {key for swap in swaps() if swap.system not in rivals for key in swap.to}
     return frozenset(theirs - ours - {line.ingredient_id for line in layer.ingredients})
 

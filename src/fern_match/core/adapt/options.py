@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import Bench
 from fern_match.core.adapt.limits import layer_limits, taste_limits
-from fern_match.core.adapt.offer import kinds_for, offered, one_each
+from fern_match.core.adapt.offer import kinds_for, offered, one_each, takes_more
 from fern_match.core.adapt.swaps import System
 from fern_match.core.families import Family
 from fern_match.core.families.admission import is_of_chocolate
@@ -179,8 +179,8 @@ def _finished(layer: FormulaLayer, own: Sequence[Target]) -> float:
 
 
 def untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
-    """Whether a layer may stay: nothing forbidden in it, nothing that a limit is about, and nothing required of it."""
-    if any(where == layer.layer_id for where, _ in bench.required):
+    """Whether a layer may stay: nothing forbidden in it, nothing that a limit is about, nothing lacking or required."""
+    if (bench.short and takes_more(layer, bench)) or any(where == layer.layer_id for where, _ in bench.required):
         return False
     for line in layer.ingredients:
         food = bench.pantry.by_id.get(line.ingredient_id)
@@ -188,6 +188,8 @@ def untouched(layer: FormulaLayer, bench: Bench, system: System | None) -> bool:
             continue
         if not bench.allowed(food, system):
             return False
-        if any(rule.measured(food) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure):
+        if any(
+            rule.measured(food) * line.grams > 0.01 * layer.finished_g for rule in bench.rules if rule.measure and not rule.least
+        ):
             return False
     return True

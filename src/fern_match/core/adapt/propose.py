@@ -15,6 +15,7 @@ from fern_match.core.adapt.rules import (
     BadRule,
     Breach,
     Rule,
+    amount_for,
     breaches,
     in_lines_of,
     not_approved,
@@ -37,6 +38,7 @@ STRAIGHT_SWAP, AS_IT_IS, OTHER_AMOUNTS = "Straight swap", "As it is", "Other amo
 STRAIGHT = 0.0999  # how far a straight swap moves what a rule allows, relative: a hair under a tenth
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
 _LEAST_G = 1e-5
+_LESS = 0.98  # of what there was, that counts as less
 _APART = 0.05  # of the piece: two proposals of which less is another are one
 _TASTED_APART = 0.01  # the same, where other kinds of stand-ins taste of something else
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
@@ -135,7 +137,8 @@ def adapted(
     pantry = reading.pantry
     check_asked(formula, rules, reading, serving_g=serving_g, forbidden=forbidden, required=required)
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
-    bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), should_stop=should_stop)
+    short = any(one.least and one.is_missed(amount_for(formula, one, pantry, serving_g)[0]) for one in held_to)
+    bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), short, should_stop=should_stop)
     held = _held_to(formula, targets, bench)
     broken = breaches(formula, held_to, pantry, serving_g, declared)
     lost = still_lost(formula, pantry, in_lines_of(formula, declared))
@@ -251,7 +254,7 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: 
     """What each system makes of a version; once enough of them came near, the others only by their first choice."""
     found: list[Whole] = []
     trying = systems_for(bench)
-    if not bench.of_sugar:
+    if not bench.of_sugar and not bench.short:
         straight = whole(formula, targets, None, bench.holding(STRAIGHT), thorough=True)
         if straight.solved is not None:
             found.append(replace(straight, straight=True))
@@ -268,7 +271,8 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: 
 
 def _held_to(formula: Formula, targets: Sequence[Target], bench: Bench) -> tuple[Target, ...]:
     """The version's own targets by layer without the label's, and without what the rule is about; the piece as it is."""
-    kept = [one for one in targets if isinstance(one.what, Property) and one.what not in _DROPPED and one.counts]
+    dropped = {*_DROPPED, Property.PROTEIN} if bench.short else _DROPPED
+    kept = [one for one in targets if isinstance(one.what, Property) and one.what not in dropped and one.counts]
     kept = [one for one in kept if one.layer_id is not None or one.what not in {Property.SWEETNESS, Property.FAT}]
     kept = [one for one in kept if one.what is not Property.MASS or one.wanted > 0]
     weighed = {one.layer_id for one in kept if one.what is Property.MASS}
@@ -360,7 +364,9 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
         why=why,
         formula=replace(found, name=name),
         lines={
-            layer.layer_id: _lines(layer, next(one for one in formula.layers if one.layer_id == layer.layer_id))
+            layer.layer_id: _lines(
+                layer, next(one for one in formula.layers if one.layer_id == layer.layer_id), short=bench.short
+            )
             for layer in found.layers
         },
         targets=solved.targets,
@@ -410,18 +416,26 @@ def _without_crumbs(formula: Formula) -> Formula:
     )
 
 
-def _lines(layer: FormulaLayer, before: FormulaLayer) -> tuple[AdaptedLine, ...]:
+def _both(key: str, families: Sequence[str]) -> list[Swap]:
+    """The swaps that take an ingredient's place in one family or the other."""
+    return [swap for family in families for swap in swaps_for(key, family)]
+
+
+def _lines(layer: FormulaLayer, before: FormulaLayer, *, short: bool = False) -> tuple[AdaptedLine, ...]:
     """Each line with what it stands in for: what was there and is gone, or is less, and a swap ties to it."""
     was = {line.ingredient_id: line.grams for line in before.ingredients}
     now = {line.ingredient_id: line.grams for line in layer.ingredients}
     gone = [key for key, grams in was.items() if now.get(key, 0.0) < 0.6 * grams]
+    less = [key for key, grams in was.items() if now.get(key, 0.0) < _LESS * grams] if short else []  # made room for protein
     found = []
     for line in layer.ingredients:
         swap: Swap | None = None
         instead: tuple[str, ...] = ()
         if line.ingredient_id not in was:
-            tied = [(one, key) for key in gone for one in swaps_for(key, layer.family) if line.ingredient_id in one.to]
-            tied = tied or [(one, key) for key in gone for one in swaps_for(key, before.family) if line.ingredient_id in one.to]
+            by = [layer.family, before.family]
+            tied = [(one, key) for key in less for one in _both(key, by) if one.kind == "p" and line.ingredient_id in one.to]
+            tied = tied or [(one, key) for key in gone for one in swaps_for(key, by[0]) if line.ingredient_id in one.to]
+            tied = tied or [(one, key) for key in gone for one in swaps_for(key, by[1]) if line.ingredient_id in one.to]
             used = [(one, key) for one, key in tied if one.to[0] in now and one.to[0] not in was]  # by its main stand-in
             if used:
                 swap = max(used, key=lambda pair: (pair[0].to[0] == line.ingredient_id, was[pair[1]]))[0]

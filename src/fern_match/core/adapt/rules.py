@@ -1,6 +1,7 @@
-"""Rules: what must not be in a piece, and how much of something it may hold at most.
+"""Rules: what must not be in a piece, and how much of something it may hold at most, or must at least.
 
-Worked example: net carbohydrate of 40 g carbohydrate with 12 g fibre, 8 g erythritol and 5 g allulose: 40 - 12 - 8 - 5 = 15 g.
+Worked examples: net carbohydrate of 40 g carbohydrate with 12 g fibre, 8 g erythritol and 5 g allulose: 40 - 12 - 8 - 5 = 15 g.
+Protein at 20 % of the energy of a piece of 180 kcal: 36 kcal, 9 g of protein at 4 kcal a gram.
 """
 
 from collections.abc import Mapping, Sequence
@@ -37,6 +38,8 @@ OWN_MEASURES = {  # what a limit of one's own can be about
     "salt": Nutrient.SODIUM,
 }
 ENERGY = "energy"
+OF_ENERGY = "energy"  # the basis of a limit that is a share of the energy
+_KCAL_OF_PROTEIN = 4.0  # a gram, in every region's factors
 _OFF = {"net carbohydrate": 0.5, "net carbohydrate, all polyols off": 1.0, "net carbohydrate, polyols counted": 0.0}
 _MEASURED = {  # what must be known of an ingredient to hold it to a limit
     "added sugars": (Nutrient.ADDED_SUGARS,),
@@ -127,17 +130,18 @@ class Rule:
     measure: str = ""  # of a limit: net carbohydrate, added sugars, or what a limit of one's own is about
     basis: str = ""  # piece, serving, 100 g, or share of the original
     limit: float | None = None
-    least_basis_g: float = 0.0  # a serving that is smaller counts as this much, the law's reference amount
+    least_basis_g: float = 0.0  # the law's reference amount: a smaller serving counts as this much, a larger one does for a least
     variant_of: str = ""  # the rule that counts the same in another way
     no_more: str = ""  # what a version may not have more of than before, for the claim's sake
     claim: bool = False  # whether a label may claim it by law, so that the limit is not one's own to move
     whole: float | None = None  # what a version holds, where the limit began as a share of that [g]
+    least: bool = False  # whether the limit is the least there must be, not the most there may be
 
     @property
     def asked(self) -> str:
         """How to ask for this limit; empty where a share would be left that is no reduction."""
         if self.whole is None or self.limit is None:
-            where = "" if self.claim or self.basis == "piece" else f"/{self.basis.replace(' ', '')}"
+            where = "" if self.claim or self.basis in {"piece", OF_ENERGY} else f"/{self.basis.replace(' ', '')}"
             return self.id if self.limit is None else f"{self.id}:{self.limit:g}{where}"
         less = 1 - self.limit / self.whole if self.whole > 0 else 0.0
         return f"{self.id}:{less:.2f}" if less > 0 else ""
@@ -171,7 +175,8 @@ class Rule:
             asked = may_hold(food)
             if not asked or not self.named.isdisjoint(asked):
                 return True
-        return any(food.per_100_g.get(nutrient) is None for nutrient in _MEASURED.get(self.measure, ()))
+        needed = {*_MEASURED.get(self.measure, ()), *(_MEASURED[ENERGY] if self.basis == OF_ENERGY else ())}
+        return any(food.per_100_g.get(nutrient) is None for nutrient in needed)
 
     def measured(self, food: Ingredient) -> float:
         """What a gram of an ingredient adds to what the rule limits [g/g, or kcal/g of energy].
@@ -193,25 +198,54 @@ class Rule:
         total = _share(food, Nutrient.CARBOHYDRATE) - _share(food, Nutrient.FIBRE) - polyols - _share(food, Nutrient.ALLULOSE)
         return max(0.0, total)
 
+    def short_by(self, food: Ingredient) -> float:
+        """What a gram of an ingredient takes from, or with a minus adds to, the least that must be there.
+
+        Of a share of the energy: the share's kcal of its energy less those of its protein [kcal/g], so that together they are 0
+        or less where the share is reached. Of anything else what it holds, with a minus [g/g].
+        """
+        if self.basis != OF_ENERGY:
+            return -self.measured(food)
+        kcal = row_per_gram(food, RowId.ENERGY_KCAL, self.region)
+        return (self.limit or 0.0) / 100 * kcal - _KCAL_OF_PROTEIN * self.measured(food)
+
+    def is_missed(self, got: float) -> bool:
+        """Whether an amount on the rule's basis is beyond the limit."""
+        limit = self.limit or 0.0
+        return got < limit - _LEAST_G if self.least else got > limit + _LEAST_G
+
+    @property
+    def bound(self) -> str:
+        """“at most” or “at least”."""
+        return "at least" if self.least else "at most"
+
     @property
     def step(self) -> float:
         """How far its limit is moved to see what that gives, in its unit."""
-        return 10.0 if self.measure == ENERGY else 0.5
+        size = 10.0 if self.measure == ENERGY else 1.0 if self.basis == OF_ENERGY else 0.5
+        return -size if self.least else size
 
     @property
     def unit(self) -> str:
         """Of its limit."""
-        return "kcal" if self.measure == ENERGY else "g"
+        return "%" if self.basis == OF_ENERGY else "kcal" if self.measure == ENERGY else "g"
 
     @property
     def a_basis(self) -> str:
-        """What its limit is for: “a piece”, “a serving”, “in 100 g”."""
+        """What its limit is for: “a piece”, “a serving”, “in 100 g”, “of the energy”."""
+        if self.basis == OF_ENERGY:
+            return "of the energy"
+        if self.least and self.least_basis_g:
+            return f"a serving ({self.least_basis_g:g} g of a larger one)"
         least = f" of {self.least_basis_g:g} g or more" if self.least_basis_g else ""
         return "in 100 g" if self.basis == "100 g" else f"a {self.basis}{least}"
 
     def basis_g(self, piece_g: float, serving_g: float) -> float:
         """What the amount weighs that its limit is for [g]."""
-        return {"serving": max(serving_g, self.least_basis_g), "100 g": 100.0}.get(self.basis, piece_g)
+        serving = max(serving_g, self.least_basis_g)
+        if self.least and self.least_basis_g:
+            serving = min(serving_g, self.least_basis_g)
+        return {"serving": serving, "100 g": 100.0}.get(self.basis, piece_g)
 
     @property
     def is_of_sugar(self) -> bool:
@@ -316,10 +350,11 @@ def breaches(
             for breach in _by_line(rule, layer, line, pantry.by_id.get(line.ingredient_id))
         ]
         if rule.limit is not None and rule.measure:
-            got, most = amount_for(formula, rule, pantry, serving_g)
-            if got > most + _LEAST_G:
-                allowed = f"at most {most:.3g} {rule.unit} {rule.a_basis} are allowed"
-                sentence = f"{rule.measure.capitalize()} {got:.3g} {rule.unit}, where {allowed}."
+            got, limit = amount_for(formula, rule, pantry, serving_g)
+            if rule.is_missed(got):
+                wanted = "are asked for" if rule.least else "are allowed"
+                wanted = f"{rule.bound} {limit:.3g} {rule.unit} {rule.a_basis} {wanted}"
+                sentence = f"{rule.measure.capitalize()} {got:.3g} {rule.unit}, where {wanted}."
                 found.append(Breach(rule=rule.id, layer_id=None, ingredient_id=None, sentence=sentence))
     return tuple(found)
 
@@ -355,7 +390,7 @@ def _by_line(rule: Rule, layer: FormulaLayer, line: FormulaIngredient, food: Ing
 
 
 def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -> tuple[float, float]:
-    """What a version holds of what a rule limits, and the limit, both on the rule's basis [g, or kcal].
+    """What a version holds of what a rule limits, and the limit, both on the rule's basis [g, or kcal; % of the energy].
 
     Args:
         formula: As read.
@@ -363,12 +398,16 @@ def amount_for(formula: Formula, rule: Rule, pantry: Pantry, serving_g: float) -
         pantry: Compositions.
         serving_g: What a serving weighs [g], above 0.
     """
-    total = sum(
-        line.grams * rule.measured(pantry[line.ingredient_id])
+    known = [
+        (line.grams, pantry[line.ingredient_id])
         for layer in formula.layers
         for line in layer.ingredients
         if line.ingredient_id in pantry
-    )
+    ]
+    total = sum(grams * rule.measured(food) for grams, food in known)
+    if rule.basis == OF_ENERGY:
+        kcal = sum(grams * row_per_gram(food, RowId.ENERGY_KCAL, rule.region) for grams, food in known)
+        return (100 * _KCAL_OF_PROTEIN * total / kcal if kcal > 0 else 0.0), rule.limit or 0.0
     basis = rule.basis_g(formula.piece_g, serving_g)
     return (total / formula.piece_g * basis if formula.piece_g > 0 else 0.0), rule.limit or 0.0
 

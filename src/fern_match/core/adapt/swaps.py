@@ -33,7 +33,7 @@ class Swap:
     @property
     def kind(self) -> str:
         """What it is for: "v" plants for animals, "s" sugar, "k" starch and fruit sugar, "g" gluten, "l" lactose,
-        "n" other allergens."""
+        "n" other allergens, "p" for more protein."""
         return self.id.partition("-")[0]
 
     def process_for(self, family: Family | None) -> str:
@@ -55,7 +55,7 @@ class System:
     """A set of stand-ins that go together, by which proposals differ in kind."""
 
     id: str
-    of: str  # vegan or sugar
+    of: str  # vegan, sugar or protein
     name: str
     why: str
     members: frozenset[str]  # bulk sweeteners and what holds them; all where empty
@@ -102,6 +102,15 @@ def systems() -> tuple[System, ...]:
         )
         for row in rows("systems.csv")
     )
+
+
+@cache
+def becomes(family: str) -> tuple[str, ...]:
+    """Families of another kind that a layer may become where it is to hold more protein, by the id of its family.
+
+    Source: data/becomes.csv (working practice).
+    """
+    return tuple(row["becomes"] for row in rows("becomes.csv") if family in row["families"].split("|"))
 
 
 def swaps_for(ingredient_id: str, family: str) -> tuple[Swap, ...]:

@@ -5,18 +5,24 @@ allowed it fits, so `keto:6.2` is the nearest rule.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.asking import rules_of
 from fern_match.core.adapt.bench import Bench, barred_systems, systems_for
 from fern_match.core.adapt.limits import LOAD, limit_id
 from fern_match.core.adapt.options import why_stuck
-from fern_match.core.adapt.rules import Rule, breaches
+from fern_match.core.adapt.rules import ENERGY, OF_ENERGY, Rule, amount_for, breaches
 from fern_match.core.adapt.whole import Whole, whole
+from fern_match.core.food import Ingredient
 from fern_match.core.formulate import Formula, Target
 
 _SUGAR_FREE, _NO_ADDED = "sugar-free", "no-added-sugar"
+_HIGH, _SOURCE = "high-protein", "source-of-protein"
+_LESSER = {  # a claim, the one beside it, and what to say of that
+    _SUGAR_FREE: (_NO_ADDED, "“No added sugar” holds as it is.", "“No added sugar” can be met: that is sugar of their own."),
+    _HIGH: (_SOURCE, "“Source of protein” holds as it is.", "“Source of protein” can be met."),
+}
 _TRIES = (1.0, 1.05, 1.2, 1.5, 2.0)  # of what linear programs reach: whole lines take a little more
 _MORE = 1.001
 _LEAST_LIMIT = 0.01  # g
@@ -83,11 +89,17 @@ def _passed(key: str, grams: float, formula: Formula, bench: Bench) -> str:
         doses = 1 + grams * bench.serving_g / formula.piece_g
         return f"A serving of {bench.serving_g:.3g} g would hold {doses:.2g} times what often upsets a stomach."
     rule = next(one for one in bench.rules if limit_id(one) == key)
-    return f"{rule.measure.capitalize()} {_reached(rule, grams, formula, bench):.3g} {rule.unit} {rule.a_basis} at the least."
+    edge = "most" if rule.least else "least"
+    return f"{rule.measure.capitalize()} {_reached(rule, grams, formula, bench):.3g} {rule.unit} {rule.a_basis} at the {edge}."
 
 
 def _reached(rule: Rule, grams: float, formula: Formula, bench: Bench) -> float:
-    """What of a limit's measure is left, on its basis [g]."""
+    """What of a limit's measure is left, or of a least is there, on its basis [g, or % of the energy, about]."""
+    if rule.basis == OF_ENERGY:
+        kcal, _ = amount_for(formula, replace(rule, measure=ENERGY, basis="piece"), bench.pantry, bench.serving_g)
+        return max(0.0, (rule.limit or 0.0) - (100 * grams / kcal if kcal > 0 else 0.0))
+    if rule.least:
+        return max(0.0, (rule.limit or 0.0) - grams * rule.basis_g(formula.piece_g, bench.serving_g) / formula.piece_g)
     return (rule.limit or 0.0) + grams * rule.basis_g(formula.piece_g, bench.serving_g) / formula.piece_g
 
 
@@ -112,24 +124,24 @@ def unmet(formula: Formula, targets: Sequence[Target], tried: Sequence[Whole], b
 
 
 def _by_another_claim(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet | None:
-    """A claim beside “sugar free” that holds: what nuts, fruit and coconut hold of their own is no added sugar."""
+    """A lesser claim that holds: what nuts, fruit and coconut hold of their own is no added sugar."""
     for rule in bench.rules:
-        if rule.id != _SUGAR_FREE:
+        if rule.id not in _LESSER:
             continue
-        other = rules_of([_NO_ADDED], bench.reading.study.region, bench.pantry)
+        lesser, holds, can_be_met = _LESSER[rule.id]
+        other = rules_of([lesser], bench.reading.study.region, bench.pantry)
         trial = bench.under([*other, *(one for one in bench.rules if one is not rule)])
+        asked = ", ".join(lesser if one.id == lesser else one.asked for one in trial.rules)
+        words = " and ".join(_named(one, bench) if one.id != lesser else one.name for one in trial.rules)
+        wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here."
         if not breaches(formula, trial.rules, bench.pantry, bench.serving_g):
-            wanted = f"Sugars cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here."
-            because = f"{wanted} {_what_holds(formula, rule, bench)} “No added sugar” holds as it is."
-            return Unmet(rule=rule.id, because=because, nearest=_NO_ADDED, nearest_words=other[0].name)
+            because = " ".join(filter(None, (wanted, _what_holds(formula, rule, bench), holds)))
+            return Unmet(rule=rule.id, because=because, nearest=asked, nearest_words=words)
         for system in systems_for(trial):
             met = whole(formula, targets, system, trial).solved
             if met is not None:
-                because = (
-                    f"Sugars cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here. "
-                    f"{_what_holds(met.formula, rule, bench)} “No added sugar” can be met: that is sugar of their own."
-                )
-                return Unmet(rule=rule.id, because=because, nearest=_NO_ADDED, nearest_words=other[0].name)
+                because = " ".join(filter(None, (wanted, _what_holds(met.formula, rule, bench), can_be_met)))
+                return Unmet(rule=rule.id, because=because, nearest=asked, nearest_words=words)
     return None
 
 
@@ -143,28 +155,41 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
                 continue
             reached = _reached(rule, grams, formula, bench)
             for times in _TRIES:
-                wider = replace(rule, limit=_rounded_up(max(_MORE * reached * times, _LEAST_LIMIT)))
+                wider = replace(rule, limit=_wider(rule, reached, times))
                 trial = bench.under([wider if one is rule else one for one in bench.rules]).with_plants()
                 met = whole(formula, targets, made.system, trial).solved
                 if met is not None:
                     wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here"
-                    because = f"{wanted}; {wider.limit:g} {rule.unit} can be reached. {_what_holds(met.formula, rule, bench)}"
+                    because = (
+                        f"{wanted}; {wider.limit:g} {rule.unit} can be reached. {_what_holds(met.formula, rule, bench)}".strip()
+                    )
                     return Unmet(rule=rule.id, because=because, nearest=wider.asked, nearest_words=_named(wider, bench))
     return None
 
 
 def _what_holds(formula: Formula, rule: Rule, bench: Bench) -> str:
-    """Which ingredients hold most of what a rule limits, in a formula that comes nearest."""
+    """Which ingredients hold most of what a rule limits, in a formula that comes nearest; of a share of the energy, which hold
+    most of the energy that comes with too little of it."""
+    if rule.least and rule.basis != OF_ENERGY:
+        return ""
     parts = [
-        (line.grams * rule.measured(bench.pantry[line.ingredient_id]), f"{line.name} in {layer.name}")
+        (line.grams * _weighs(rule, bench.pantry[line.ingredient_id]), f"{line.name} in {layer.name}")
         for layer in formula.layers
         for line in layer.ingredients
         if line.ingredient_id in bench.pantry
     ]
     total = sum(grams for grams, _ in parts)
     most = sorted(parts, reverse=True)[:2]
-    said = [f"{100 * grams / total:.0f} % of it is in {words}" for grams, words in most if grams > _WORTH_SAYING * total]
+    worth = [(100 * grams / total, words) for grams, words in most if grams > _WORTH_SAYING * total]
+    if rule.least:
+        said = [f"{share:.0f} % is in {words}" for share, words in worth]
+        return f"Of the energy that comes with too little {rule.measure} {' and '.join(said)}." if said else ""
+    said = [f"{share:.0f} % of it is in {words}" for share, words in worth]
     return f"{' and '.join(said)}." if said else ""
+
+
+def _weighs(rule: Rule, food: Ingredient) -> float:
+    return max(0.0, rule.short_by(food)) if rule.least else rule.measured(food)
 
 
 def _named(rule: Rule, bench: Bench) -> str:
@@ -174,10 +199,18 @@ def _named(rule: Rule, bench: Bench) -> str:
     return name if rule.limit is None or any(sign.isdigit() for sign in name) else f"{name} at {rule.limit:g} {rule.unit}"
 
 
-def _rounded_up(grams: float) -> float:
-    """To two digits, upwards."""
-    step = 10.0 ** (math.floor(math.log10(grams)) - 1)
-    return round(math.ceil(grams / step - 1e-9) * step, 6)
+def _wider(rule: Rule, reached: float, times: float) -> float:
+    """A limit that is a little easier than what linear programs reach, to two digits."""
+    if rule.least:
+        return _to_two_digits(max(reached / (_MORE * times), _LEAST_LIMIT), math.floor)
+    return _to_two_digits(max(_MORE * reached * times, _LEAST_LIMIT), math.ceil)
+
+
+def _to_two_digits(value: float, rounded: Callable[[float], int]) -> float:
+    """To two digits, upwards or downwards."""
+    step = 10.0 ** (math.floor(math.log10(value)) - 1)
+    hair = -1e-9 if rounded is math.ceil else 1e-9
+    return round(rounded(value / step + hair) * step, 6)
 
 
 def _by_fewer_rules(formula: Formula, targets: Sequence[Target], bench: Bench) -> Unmet | None:

@@ -5403,8 +5403,8 @@ export interface components {
             without: string[];
             /** Categories */
             categories: string[];
-            /** At Most */
-            at_most: components["schemas"]["SuggestedOut"][];
+            /** Own */
+            own: components["schemas"]["SuggestedOut"][];
         };
         /**
          * RunOut
@@ -6126,6 +6126,8 @@ export interface components {
         SuggestedOut: {
             /** Id */
             id: string;
+            /** Name */
+            name: string;
             /** Amount */
             amount: number;
             /** Unit */

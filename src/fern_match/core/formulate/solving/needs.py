@@ -8,7 +8,7 @@ from itertools import combinations
 
 from fern_match.core.families import Family
 from fern_match.core.families.doses import largest_share
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import FormulaLayer
 from fern_match.core.formulate.solving.posed import Placed, Room
 from fern_match.core.formulate.solving.program import Limit, Program
@@ -21,6 +21,8 @@ _COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flou
 _THICKENS = frozenset(
     {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
 )
+_BINDS, _WET, _FAT = 0.8, 10.0, 30.0  # of a dough's powders, what binds at least [g/g]; from where it does [g in 100 g]
+_SYRUPY = "glycerol"  # the polyol that is a syrup without water
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 
@@ -54,6 +56,37 @@ def pose_coat(program: Program, placed: Placed, proof: FormulaLayer | None, pant
     program.limit(Limit(f"{layer.layer_id} coats", fat, 0.0, _INF, words))
     words = f"At most {100 * _PASTY:g} % of {layer.name} of flours, starches and plant proteins"
     program.limit(Limit(f"{layer.layer_id} pasty", pasty, -_INF, 0.0, words))
+
+
+def pose_dough(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
+    """A dough of powder holds together by syrups, fat, pastes and fruit: four parts of those for five of powder.
+
+    Worked example: 30 g of protein with 12 of fibre, 4 of sugar and 2 of cocoa are 48 of powder, and ask for 38 of what binds.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        proof: The layer as it is, where its composition proves what can be made.
+        pantry: Compositions.
+
+    Source: working ratios of pressed protein bars (approximate).
+    """
+    if proof is not None:
+        return
+    terms = {
+        variable: 1.0 if _binds(pantry[line.ingredient_id]) else -_BINDS
+        for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    }
+    words = f"{placed.layer.name} with enough syrup, fat or paste to hold its powders"
+    moved = f"less to hold the powders of {placed.layer.name}"
+    program.limit(Limit(f"{placed.layer.layer_id} binds", terms, 0.0, _INF, words, _STEP * placed.layer.finished_g, moved))
+
+
+def _binds(food: Ingredient) -> bool:
+    """Whether it is wet, fat or a syrup by itself."""
+    wet, fat = ((food.per_100_g.get(one) or 0.0) for one in (Nutrient.WATER, Nutrient.FAT))
+    return wet > _WET or fat > _FAT or food.polyol_kind == _SYRUPY
 
 
 def pose_polyols(program: Program, placed: Placed, family: Family, proof: FormulaLayer | None, pantry: Pantry) -> None:

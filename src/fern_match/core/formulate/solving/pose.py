@@ -10,7 +10,7 @@ from fern_match.core.families.admission import best_role
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
-from fern_match.core.formulate.solving.needs import pose_coat, pose_largest_shares, pose_polyols, pose_twins
+from fern_match.core.formulate.solving.needs import pose_coat, pose_dough, pose_largest_shares, pose_polyols, pose_twins
 from fern_match.core.formulate.solving.posed import Choice, PieceLimit, Placed, Posed, Room
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
@@ -126,6 +126,8 @@ def _pose_layer(
     pose_largest_shares(program, placed, finished_g, proof)
     if room.choose and family is not None:
         pose_polyols(program, placed, family, proof, pantry)
+        if "of protein" in family.sorts:
+            pose_dough(program, placed, proof, pantry)
         if family.place == "coat" and len(family.roles) > 1:
             pose_coat(program, placed, proof, pantry)
     return placed
