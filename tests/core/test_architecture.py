@@ -254,7 +254,7 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (664, 12212.61),
+    "aliases.csv": (667, 12214.71),
     "alike.csv": (30, 0.0),
     "allergen_names.csv": (23, 0.0),
     "approvals.csv": (2, 0.0),
@@ -320,7 +320,7 @@ TABLES = {
     "tempering.csv": (17, 4619.0),
     "to_say.csv": (6, 7.032),
     "tolerances.csv": (13, 328.0),
-    "tongues.csv": (437, 0.0),
+    "tongues.csv": (443, 0.0),
     "traits.csv": (60, 239.88),
     "unlisted.csv": (27, 0.0),
     "until.csv": (6, 0.0),

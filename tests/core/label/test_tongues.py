@@ -60,7 +60,9 @@ def test_nine_in_ten_are_read_without_a_fault() -> None:
     assert len(KNOWN_FAULTS) <= 6
 
 
-@pytest.mark.parametrize("one", [*written("tongues_two.txt"), *written("styles.txt")], ids=lambda one: f"second-{one.id}")
+@pytest.mark.parametrize(
+    "one", [*written("tongues_two.txt"), *written("styles.txt"), *written("seventh.txt")], ids=lambda one: f"second-{one.id}"
+)
 def test_more_of_layered_pieces_and_other_styles(one: Written, pantry: Pantry) -> None:
     """Headings, bought foods with a list of their own, sweeteners and colours; without a build no bracket is a layer's."""
     reading = reading_of(one, pantry)
@@ -186,3 +188,62 @@ def test_what_was_printed_is_kept_beside_the_english() -> None:
 def test_odd_texts_do_no_harm(text: str) -> None:
     """Whatever is pasted is read or told, never a crash."""
     assert read_statement(text).tongue in {ENGLISH, *TONGUES}
+
+
+@pytest.mark.parametrize(
+    ("text", "tongue", "first", "notes"),
+    [
+        (
+            "Sugar, Cocoa butter, Milk powder, Salt. May contain: Almonds. Sucre, Beurre de cacao, Lait en poudre, Sel. "
+            "Peut contenir : Amandes.",
+            ENGLISH,
+            ["sugar", "cocoa butter", "milk powder", "salt"],
+            ["Sucre, Beurre de cacao, Lait en poudre, Sel. Peut contenir : Amandes."],
+        ),
+        (
+            "GB: Ingredients: sugar, cocoa butter, milk powder. FR: Ingrédients: sucre, beurre de cacao. DE: Zutaten: Zucker, "
+            "Kakaobutter.",
+            ENGLISH,
+            ["sugar", "cocoa butter", "milk powder"],
+            ["FR: Ingrédients: sucre, beurre de cacao", "DE: Zutaten: Zucker, Kakaobutter"],
+        ),
+        (
+            "Gefüllte Schokolade mit Minzcreme. Zutaten: Zucker, Kakaomasse, Kakaobutter. Bei Raumtemperatur lagern.",
+            "German",
+            ["sugar", "cocoa mass", "cocoa butter"],
+            ["Gefüllte Schokolade mit Minzcreme", "Bei Raumtemperatur lagern"],
+        ),
+        (
+            "Ingrédients : sucre*, noisettes*, sel. *Issus de l'agriculture biologique",
+            "French",
+            ["sugar", "hazelnuts", "salt"],
+            ["*Issus de l'agriculture biologique"],
+        ),
+    ],
+    ids=["canadian", "countries", "german", "french"],
+)
+def test_what_is_no_list_stays_as_it_was_printed(text: str, tongue: str, first: list[str], notes: list[str]) -> None:
+    """A second list in another language, with or without a word before it, and sentences beside the list."""
+    read = read_statement(text)
+    assert read.tongue == tongue
+    assert [item.name for item in read.items] == first
+    assert list(read.notes) == notes
+    assert not read.unread
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("Emulgator: Lecithine (Sonnenblumen), Zucker", "sunflower lecithins"),
+        ("sugar, canola oil with TBHQ for freshness", "canola oil"),
+        ("sugar, emulsifier: mono - and diglycerides of fatty acids", "mono- and diglycerides of fatty acids"),
+        ("azúcar, gasificante (E-500ii), sal", "e500ii"),
+        ("zucchero, gelatina alimentare (bovina), sale", "gelatine"),
+        ("Zucker, Kokosraspel (geschwefelt), Salz", "desiccated coconut"),
+    ],
+)
+def test_turns_of_names(text: str, found: str) -> None:
+    """What a bracket or a tail adds opens nothing and parts no name."""
+    items = read_statement(text).items
+    one = next(item for item in items if item.name == found)
+    assert not one.items

@@ -33,6 +33,7 @@ _COMPONENT = re.compile(
     r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
     r"|butterscotch|mousse|brownie|chocolate|cake|crunch|mix\b|crumb"
 )
+_OF_A_PIECE = re.compile(r"\b(?:base|filling|layer|topping|cent(?:re|er)|coating|shell)$")
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
 # % of the piece and names in its bracket, from which a head that nobody knows is a layer
@@ -121,6 +122,8 @@ def _proposed(
 ) -> tuple[dict[Meaning, float], str, NameMatch]:
     match = named(item, above, siblings, pantry)
     food = pantry[match.ingredient_id] if match.ingredient_id is not None and match.confidence >= _SURE else None
+    if food is not None and _OF_A_PIECE.search(item.name) and len(item.items) >= _LEAST_OF_A_LAYER:
+        food = None  # "oat base (oats, syrup, margarine)" is none that one buys
     inside = [named(part, (*above, item), item.items, pantry) for part in item.items]
     score = {Meaning.INGREDIENT: 0.0, Meaning.LAYER: 0.0, Meaning.PARTS: 0.0}
     reason = {

@@ -8,6 +8,8 @@ _TAG = re.compile(r"</?[a-z][a-z0-9]{0,9}(?:\s[^<>]{0,80})?/?>", re.I)
 _STARS = re.compile(r"(\*\*|__)(?=\S)(.{1,200}?)(?<=\S)\1", re.S)
 _ONE_STAR = re.compile(r"(?<![\w)\]*%])\*(?=\w)([\w ’'-]{1,40}?)(?<=\w)\*(?!\w)")
 _SUB_NUMBER = re.compile(r"\b(\d{3,4}[a-e]?) ?\((?:i{1,3}|iv|vi{0,3})\)", re.I)  # "500(ii)": which of the carbonates
+_HYPHENED_NUMBER = re.compile(r"\b(E)[-\u2010\u2011](\d{3,4}[a-z]{0,3})\b", re.I)
+_MONO_AND = re.compile(r"\b(mono) [-\u2010-\u2013] ?(?=(?:and|&) ?di)", re.I)
 _UNDERSCORED = re.compile(r"(?<![^\W_])_(?=[^\W_])([^_\n]{1,60}?)(?<=[^\W_])_(?![^\W_])")
 _BROKEN = re.compile(r"(?<!\w)(\w{1,40})[-\u00ad\u2010] ?\n ?(\w{1,40})")
 _QUOTES = str.maketrans(
@@ -66,6 +68,8 @@ def cleaned(text: str, knows: Callable[[str], bool]) -> str:
     text = _ONE_STAR.sub(r"\1", text)
     text = _UNDERSCORED.sub(r"\1", text)
     text = _SUB_NUMBER.sub(r"\1", text)
+    text = _MONO_AND.sub(r"\1- ", text)
+    text = _HYPHENED_NUMBER.sub(r"\1\2", text)
     text = _BROKEN.sub(lambda found: _joined(found[1], found[2], knows), text)
     text = text.translate(_QUOTES)
     text = _DASHES.sub(" – ", text)

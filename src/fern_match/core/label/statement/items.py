@@ -431,6 +431,9 @@ def _source_in(low: str, name: str, *, is_class: bool) -> _Remark | None:
         return None
     if source and ((GROUND.search(name) and source not in _MILK) or KINDS_OF.search(name) or (is_class and "flavo" not in name)):
         return None
+    if COMPLETED.search(name):  # "lecithins (sunflower oil)" are of its seeds
+        low = re.sub(r" (?:oil|seeds?)$", "", low)
+        source = source or _source(low)
     if COMPLETED.search(name) and (source or re.fullmatch(r"[a-z]+", low)):
         return _Remark(name=f"{source or low} {name}") if "lecithin" in name else _Remark(source=source or low)
     return _Remark(source=source) if source else None

@@ -20,7 +20,8 @@ _LEAD = re.compile(
     re.I,
 )
 _BARE_LEAD = re.compile(r"^\s*ingredients?\b\s*[.\-–]?\s*(?=\w|\*)", re.I)
-_OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!/|]))\s*(?:{_FOREIGN})\s*:\s*", re.I)
+_COUNTRIES = r"(?-i:\(?[A-Z]{2,3}\)?(?:[/, -]{1,2}[A-Z]{2,3}){0,4})\s*[:.\-–]?"  # before a list of theirs: "BE/NL:"
+_OTHER_TONGUE = re.compile(rf"(?:^|(?<=[.\n;!/|]))\s*(?:{_COUNTRIES}\s*)?(?:{_FOREIGN})\s*:\s*", re.I)
 _STOP = re.compile(
     r"(?<!\bmin)(?<!\bmax)(?<!\bincl)(?<!\bapprox)(?<!\bno)(?<!\bca)(?<!\be\.g)(?<!\bi\.e)(?:\.+|!)(?=\s+[^\s,;)\]}.]|\s*$)", re.I
 )
@@ -74,7 +75,9 @@ _MINIMUM_BEFORE = re.compile(
 )
 _IS_MINIMUM = re.compile(r"\b(?:min(?:imum)?\b|at least|solids?\b)|\b(?:cocoa|cacao)\s*(?:content)?\s*:", re.I)
 _OF_WHAT = re.compile(r"\b((?:\w+[ -]){0,3}?(?:chocolate|couverture|coating))\b", re.I)
-_BEFORE_NAME = re.compile(r"^(?:.*\b(?:in|of|the|our) )")  # "cocoa in the", before "dark chocolate"
+_BEFORE_NAME = re.compile(
+    r"^(?:.*\b(?:in|of|the|our|der|die|das|dem|le|la|les|du|il|el|nel|nella|de|het) )"
+)  # "cocoa in the", before "dark chocolate"
 _NO_ALLERGENS = re.compile(
     r"^(?:alcohol|sweeten|caffeine|naturally|natural|no |nothing|phenylal|a source|liquorice|polyols|small parts|\d"
     r"|sugars?\b|less|bits|egg(?:shell))",
@@ -158,12 +161,14 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
     found = Sentences()
     before, body = _led(_with_brackets(text, knows), found)
     for sentence in _split(before):
+        if re.fullmatch(_COUNTRIES, sentence):
+            continue
         if not _closing(sentence, found, knows):
             found.notes.append(sentence)
     other = _OTHER_TONGUE.search(body)
     if other and other.start() > 0:
         foreign, *after = _split(body[other.start() :])
-        found.notes.append(foreign)
+        found.notes += [foreign, *(one for one in after if not _CLOSING.match(one))]
         body = ". ".join([body[: other.start()].rstrip(" ./|"), *(one for one in after if _CLOSING.match(one))])
     depth = 0
     plainly: list[str] = []  # the list as printed, without brackets for a heading

@@ -8,7 +8,7 @@ palm oil"; a German or Dutch word that the table lacks is taken apart into words
 import re
 import unicodedata
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache, lru_cache
 
 from fern_match.core.data import rows
@@ -16,17 +16,22 @@ from fern_match.core.data import rows
 ENGLISH = "English"
 TONGUES = ("German", "French", "Italian", "Spanish", "Dutch")
 _LEAST_HEARD = 2  # words of a language from which a text may be in it
+_LEAST_COMMAS, _LEAST_OF_RUN = 3, 4  # of a sentence that is a list in a language of its own: commas, words that speak for it
+_BETWEEN_SENTENCES = re.compile(r"(?<=[.!])\s+|\n|\s+(?=[*†‡°§¹²³])")
+_LONGEST_BESIDE = 200  # signs of a sentence that is kept as printed
+_AROUND = " .,;!"  # what is no part of a sentence that is kept
+_SENTENCE_ENDS = re.compile(r"(?<=[.!])\s+(?=[^\W\d_a-z])")  # before a capital
 _MOST_HEARD = 3000  # signs by which a language is told
 _MOSTLY = 0.7  # of the words, from which a text is in English without a further look
 _MOST_APART = 40  # signs of a word that may be a compound
 _LEAST_PART = 3  # signs of each half of a word that is taken apart
 _LEAD = re.compile(
-    r"(?:^|(?<=[.\n;!/|)]))\s*(?:liste? des? |lijst van )?"
+    r"(?:^|(?<=[.\n;!/|)]))\s*(?:(?-i:\(?[A-Z]{2,3}\)?(?:[/, -]{1,2}[A-Z]{2,3}){0,4})\s*[:.\-–]?\s*)?(?:liste? des? |lijst van )?"
     r"(?:zutaten(?:liste|verzeichnis)?|ingr[ée]dients?|ingredienti|ingredientes|ingredi[ëe]nten|composition|composizione)\s*"
     r"(?=[:.\-–\n])[:.\-–\n]\s*",
     re.I,
 )
-_TOKEN = re.compile(r"\b[eE] ?\d{3,4}[a-z]?\b|[^\W\d_]+(?:-[^\W\d_]+)*|\d+(?:[.,]\d+)?|.", re.S)
+_TOKEN = re.compile(r"\b[eE] ?\d{3,4}[a-z]{0,3}\b|[^\W\d_]+(?:-[^\W\d_]+)*|\d+(?:[.,]\d+)?|.", re.S)
 _FLOUR_TYPE = re.compile(
     r"\s*\b(?:tipo|typ|type)\s*[\"“„']?\d{1,4}[\"”“']?(?!\d)|(?:(?<=farina)|(?<=tenero)|(?<=grano))\s+[\"“']?0{1,2}[\"”']?(?!\d)",
     re.I,
@@ -48,7 +53,10 @@ _TURNS: Mapping[str, tuple[tuple[str, str], ...]] = {
         (_PANEL.format("(?:durchschnittliche )?nährwert"), "Nutrition, see panel"),
         (r"(?:mindestens haltbar|mhd)\b[^.;\n]*", "Best before, see pack"),
         (r"kann bei überm(?:ä|ae)(?:ß|ss)igem verzehr abführend wirken", "Excessive consumption may produce laxative effects"),
-        (r"(?:trocken|kühl|vor wärme)[^.,;()]*(?:lagern|aufbewahren|schützen)", "Store in a cool dry place"),
+        (
+            r"(?:trocken|kühl|vor wärme|bei (?:raum|zimmer)temperatur|lichtgeschützt)[^.,;()]*(?:lagern|aufbewahren|schützen)",
+            "Store in a cool dry place",
+        ),
         (r"allergene:? siehe[^.]*", "For allergens see above"),
         (
             r"kakao(?:bestandteile|anteil|gehalt|trockenmasse)?:? ?(?:in der ([\w-]+):? ?)?"
@@ -88,6 +96,7 @@ _TURNS: Mapping[str, tuple[tuple[str, str], ...]] = {
         (r"può contenere\s*:?\s*(?:tracce di:? |anche )?", "May contain "),
         (r"un consumo eccessivo[^.]*", "Excessive consumption may produce laxative effects"),
         (r"(?:conservare|da conservare)[^.]*", "Store in a cool dry place"),
+        (r"(?<![\w-])senza glutine(?=\s*(?:[.;]|$))", "Gluten free"),
         (
             r"prodott[oi] in (?:un|uno|una) [^.;]{0,200}?(?:utilizza(?:no)?|lavora(?:no)?|si usano|tratta(?:no)?)(?: anche)?",
             "May contain ",
@@ -142,6 +151,7 @@ class Told:
     tongue: str  # the language it was printed in
     printed: Mapping[str, str]  # English words, in small letters -> what was printed for them
     others: tuple[str, ...] = ()  # the same list in other languages, and what is no language known here
+    beside: Mapping[str, str] = field(default_factory=dict)  # sentences that are no list, in English words -> as printed
 
 
 def in_english(text: str, knows: Callable[[str], bool]) -> Told:
@@ -154,6 +164,10 @@ def in_english(text: str, knows: Callable[[str], bool]) -> Told:
     if not any(sign.isalpha() for sign in text):
         return Told(text, ENGLISH, {})
     parts = _parts(text)
+    runs = _runs(text, knows) if len(parts) == 1 else []
+    if runs:
+        ours = [run for tongue, run in runs if tongue == ENGLISH]
+        return Told(" ".join(ours), ENGLISH, {}, tuple(run for tongue, run in runs if tongue != ENGLISH))
     heard = [(_heard(part, knows), part) for part in parts]
     if all(tongue == ENGLISH for (tongue, _), _ in heard):
         return Told(text, ENGLISH, {})
@@ -163,7 +177,7 @@ def in_english(text: str, knows: Callable[[str], bool]) -> Told:
     (tongue, _), best = max(heard, key=lambda one: _names_heard(one[1], one[0][0]))
     others = tuple(part.strip() for part in parts if part is not best and part.strip())
     turned, printed = _turned(best, tongue)
-    return Told(turned, tongue, printed, others)
+    return Told(turned, tongue, printed, others, _beside_list(best, tongue))
 
 
 def in_words_of_ours(sentence: str) -> str:
@@ -176,6 +190,15 @@ def in_words_of_ours(sentence: str) -> str:
     return (sentence if tongue == ENGLISH else _turned(sentence, tongue)[0]).lower()
 
 
+def _beside_list(text: str, tongue: str) -> dict[str, str]:
+    """The sentences that are no list, by what they are in English words."""
+    lead = _LEAD.search(text)
+    begins = f"{text[: lead.start()]}\n{text[lead.end() :]}" if lead else text
+    said = [one.strip() for one in _BETWEEN_SENTENCES.split(begins)]
+    short = [one for one in said if one and len(one) <= _LONGEST_BESIDE and one.count(",") < _LEAST_COMMAS]
+    return {_turned(one, tongue)[0].strip(_AROUND): one.strip(_AROUND) for one in short}
+
+
 def _parts(text: str) -> list[str]:
     """A text at the words that begin a list of ingredients; what stands before the first goes with it."""
     begins = [found.start() for found in _LEAD.finditer(text)]
@@ -183,6 +206,25 @@ def _parts(text: str) -> list[str]:
         return [text]
     ends = [*begins[1:], len(text)]
     return [text[0 if at == 0 else begin : end] for at, (begin, end) in enumerate(zip(begins, ends, strict=True))]
+
+
+def _runs(text: str, knows: Callable[[str], bool]) -> list[tuple[str, str]]:
+    """The same list in English and in another language with no word between that begins it; nothing where it is not so.
+
+    Each run with its language; what is no list goes with the run before it. Worked example: "Sugar, cocoa butter, salt. May
+    contain nuts. Sucre, beurre de cacao, sel. Peut contenir des noix." is a run of two sentences in each.
+    """
+    runs: list[tuple[str, list[str]]] = []
+    for sentence in _SENTENCE_ENDS.split(text):
+        tongue, words = _heard(sentence, knows)
+        is_list = sentence.count(",") >= _LEAST_COMMAS and words >= _LEAST_OF_RUN
+        if not runs or (is_list and tongue != runs[-1][0]):
+            runs.append((tongue, []))
+        runs[-1][1].append(sentence)
+    if len({tongue for tongue, _ in runs}) != 2 or ENGLISH not in {tongue for tongue, _ in runs}:
+        return []
+    first_is_list = runs[0][1][0].count(",") >= _LEAST_COMMAS
+    return [(tongue, " ".join(said)) for tongue, said in runs] if first_is_list else []
 
 
 def _heard(text: str, knows: Callable[[str], bool]) -> tuple[str, int]:

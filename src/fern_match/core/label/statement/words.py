@@ -9,7 +9,7 @@ _CLASSES = (
     "|thickening agent|preservative|antioxidant|glazing agent|coating agent|flavou?ring|flavou?r|flavou?r enhancer"
     "|firming agent"
     "|enzyme|anti-?caking agent|foaming agent|flour treatment agent|acidifier|colou?r added|dough conditioner|carrier"
-    "|mineral salt|vegetable gum|modified starch"
+    "|mineral salt|vegetable gum|modified starch|whipping (?:aid|agent)|processing aid|release agent|sequestrant|dough improver"
 )
 _CLASS = re.compile(rf"({_PREFIX}(?:{_CLASSES}))(s?)", re.I)
 _PREFIXED = re.compile(_PREFIX)
@@ -84,7 +84,9 @@ PURPOSE = re.compile(
 )
 # After a name, what it is there for: "tocopherols added to protect flavor".
 FOR_WHAT = re.compile(
-    r"(?<=\w)\s+(?:added |used )?(?:to|for) (?:help )?(?:preserve|protect|maintain|retain|keep|prevent|promote)\b[^()]*$", re.I
+    r"(?<=\w)\s+(?:(?:added |used )?(?:to|for) (?:help )?(?:preserve|protect|maintain|retain|keep|prevent|promote|freshness)\b"
+    r"|with (?:added )?(?:tbhq|bh[at]|citric acid|tocopherols?|rosemary extract|vitamin [a-z]\d?)\b)[^()]*$",
+    re.I,
 )
 FAT = re.compile(
     r"\b(?:palm|kernel|shea|coconut|soya?|soybean|sunflower|safflower|rapeseed|canola|cottonseed|corn|illipe|sal|olive"
