@@ -8,7 +8,7 @@ from typing import Any
 
 from fifth_hand import fifth_pieces
 from own_pieces import own_pieces
-from sixth_hand import sixth_pieces
+from sixth_hand import pieces_by
 
 from fern_match.core.food import standard_pantry
 from fern_match.core.label.rows import Basis, Region, RowId
@@ -59,8 +59,8 @@ def pieces_of(name: str) -> list[dict[str, Any]]:
         return own_pieces()
     if name == "fifth":
         return fifth_pieces()
-    if name == "sixth":
-        return sixth_pieces()
+    if name in {"sixth", "seventh"}:
+        return pieces_by(name)
     return list(json.loads((DATA / FILES[name]).read_text())["bars"])
 
 

@@ -1,6 +1,7 @@
-"""Twenty pieces by a sixth hand, written out when the reader and the estimate were done with the fifth: a second first look.
+"""Twenty pieces by a sixth hand and twelve by a seventh, each written out when the reader and the estimate were done with the one
+before: a second and a third first look.
 
-`data/sixth_hand.txt` has a block each: id, region, language, net weight and pieces; how the statement begins and ends; a line per
+`data/sixth_hand.txt` and `data/seventh_hand.txt` have a block each: id, region, language, net weight and pieces; how the statement begins and ends; a line per
 layer (family, place, finished grams, share of water lost, what the label heads its list with and `%` where the head says its
 share, then the recipe in parts as added); `%` declared shares, `~` what the label calls an ingredient.
 """
@@ -18,9 +19,13 @@ _LAYER = re.compile(
 )
 
 
-def sixth_pieces() -> list[dict[str, Any]]:
-    """The pieces in the shape of the other sets."""
-    blocks = (Path(__file__).parent / "data" / "sixth_hand.txt").read_text(encoding="utf-8").strip().split("\n\n")
+def pieces_by(hand: str) -> list[dict[str, Any]]:
+    """The pieces in the shape of the other sets.
+
+    Args:
+        hand: sixth or seventh.
+    """
+    blocks = (Path(__file__).parent / "data" / f"{hand}_hand.txt").read_text(encoding="utf-8").strip().split("\n\n")
     return [
         made_up(one.id, one.region, one.net, one.pieces, as_layers(one), statement(one))
         for one in (_piece(block.splitlines()) for block in blocks)
