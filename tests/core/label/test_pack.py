@@ -235,3 +235,26 @@ def test_other_words_for_rows() -> None:
     assert (older[RowId.ENERGY_KCAL], older[RowId.FAT], older[RowId.SATURATES]) == ("210", "10", "4")
     dutch = read_panel("per 100 gram Vet 30 g waarvan verzadigd 18 g enkelvoudig onverzadigd vet 9 g Zout 0,2 g", Region.EU).rows
     assert (dutch[RowId.FAT], dutch[RowId.SATURATES], dutch[RowId.SALT]) == ("30", "18", "0,2")
+
+
+def test_the_front_of_a_pack_is_of_its_serving() -> None:
+    """ "Each 25g bar contains": those rows are of a serving, what is said per 100 g after them stands beside."""
+    text = (
+        "Each 25g bar contains: Energy 540kJ 129kcal 6% Fat 6.8g 10% Saturates 3.9g 20% Sugars 13.1g 15% Salt 0.06g 1% of an "
+        "adult's reference intake. Typical values per 100g: Energy 2160kJ/516kcal"
+    )
+    panel = read_panel(text, Region.UK)
+    assert (panel.basis, panel.serving) == (Basis.SERVING, "25g")
+    assert panel.rows[RowId.ENERGY_KJ] == "540"
+    assert panel.rows[RowId.SALT] == "0.06"
+    assert panel.other_rows == {RowId.ENERGY_KJ: "2160", RowId.ENERGY_KCAL: "516"}
+
+
+@pytest.mark.parametrize(
+    "words",
+    ["davon gesätt. Fettsäuren", "davon ges. Fettsäuren", "dont acides gras sat.", "dont AGS", "di cui ac. grassi saturi"],
+)
+def test_saturates_may_be_cut_short(words: str) -> None:
+    """As on small packs."""
+    panel = read_panel(f"Energie 1890 kJ 451 kcal, Fett 19g, {words} 9,8g, Salz 0,1g", Region.EU)
+    assert panel.rows[RowId.SATURATES] == "9,8"

@@ -7,7 +7,7 @@ daily values are passed over. Worked example: "Energy 2288kJ/549kcal Fat 33g of 
 
 import itertools
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
@@ -27,7 +27,9 @@ _WORDS: tuple[tuple[RowId | None, str], ...] = (  # the longer words first; None
     (
         RowId.SATURATES,
         r"(?:of which )?(?:saturated fat|saturated fatty acids|saturates|sat\.? fat|saturated)|- ?saturated"
-        r"|(?:davon )?gesättigte fettsäuren|(?:dont )?(?:acides gras )?saturés|(?:di cui )?(?:acidi grassi )?saturi"
+        r"|(?:davon )?(?:gesättigte|gesätt\.|ges\.) ?fetts(?:äuren|\.)|(?:dont )?(?:ags|a\.?g\.? saturés)"
+        r"|(?:dont )?ac(?:ides|\.) gras sat\."
+        r"|(?:dont )?(?:acides gras )?saturés|(?:di cui )?(?:(?:acidi|ac\.) grassi )?saturi|(?:de l[ao]s cuales )sat\."
         r"|(?:de l[ao]s cuales )?(?:ácidos grasos )?saturad[ao]s|(?:waarvan )?verzadigde?(?: (?:vetzuren|vetten|vet))?",
     ),
     (RowId.TRANS_FAT, r"trans fat|trans"),
@@ -85,9 +87,9 @@ _HEAD_SERVING = re.compile(
     re.I,
 )
 _SERVING = re.compile(
-    r"(?:serving size|serve size|portion size|serving(?!s)|portion(?!s)|per bar\b|per piece\b)\s*:?\s*"
+    r"(?:serving size|serv\.? size|serve size|portion size|serving(?!s)|portion(?!s)|per bar\b|per piece\b)\s*:?\s*"
     r"(?P<told>[^\n]{0,40}?\d[\d.,]*\s*g\)?)"
-    r"|per\s*(?P<before>\d[\d.,]*\s*g)\s*(?:bar|portion|serving|piece|biscuit|cup|pack)"
+    r"|(?:per|each)\s*(?P<before>\d[\d.,]*\s*g)\s*(?:bar|portion|serving|piece|biscuit|cup|pack)"
     r"|(?:pro|je|par|pour|per|por)\s*(?:\d{1,2}\s*)?(?:riegel|stück|portion|barres?|pièces?|porzione|pezz[oi]|barrett[ae]|porción|barritas?"
     r"|unidad(?:es)?|portie|reep|stuks?|bars?|pieces?|squares?|cups?|package|pack)\s*\(?\s*(?P<within>\d[\d.,]*\s*g)",
     re.I,
@@ -137,14 +139,18 @@ def read_panel(text: str, region: Region) -> Panel:
     known = {spec.id for spec in panel_rows(region)}
     columns: tuple[dict[RowId, str], dict[RowId, str]] = ({}, {})
     spots = list(_ROW.finditer(text))
+    hundred = _hundred_after(text, spots)
+    on_the_front = hundred is not None
     for spot, after in itertools.zip_longest(spots, spots[1:]):
         row = _WORDS[int(str(spot.lastgroup)[1:])][0]
         if row is None:
             continue
         between = text[spot.end() : after.start() if after else spot.end() + 80]
-        _take(row, between, known, columns)
-    panel = Panel(basis=Basis.SERVING if _serving_first(text, region, two=len(columns[1]) >= _LEAST_COLUMN) else Basis.PER_100_G)
-    panel.rows, panel.other_rows = columns[0], columns[1] if len(columns[1]) >= _LEAST_COLUMN else {}
+        after_hundred = hundred is not None and spot.start() > hundred
+        _take(row, between, known, (columns[1], {}) if after_hundred else columns)
+    two = len(columns[1]) >= _LEAST_COLUMN
+    panel = Panel(basis=Basis.SERVING if _serving_first(text, region, two=two or on_the_front) else Basis.PER_100_G)
+    panel.rows, panel.other_rows = columns[0], columns[1] if two or on_the_front else {}
     if serving := _SERVING.search(text):
         told = (serving["told"] or serving["before"] or serving["within"]).strip(" :")
         panel.serving = told.strip("()") if told.startswith("(") else told
@@ -208,6 +214,15 @@ def _unit(unit: str, row: RowId) -> str:
     """The unit where it is not the row's own by custom: sodium printed in grams."""
     milligrams = row in {RowId.SODIUM, RowId.CHOLESTEROL, RowId.CALCIUM, RowId.IRON, RowId.POTASSIUM}
     return f" {unit}" if unit in {"g", "mg"} and (unit == "mg") != milligrams else ""
+
+
+def _hundred_after(text: str, rows: Sequence[re.Match[str]]) -> int | None:
+    """Where "per 100 g" follows on "each 25 g bar contains" with its rows, as on the front of a pack; None where it is not so."""
+    hundred, serving = _HEAD_100.search(text), _HEAD_SERVING.search(text)
+    if hundred is None or serving is None:
+        return None
+    between = sum(serving.start() < row.start() < hundred.start() for row in rows)
+    return hundred.start() if between >= _LEAST_COLUMN else None
 
 
 def _serving_first(text: str, region: Region, *, two: bool) -> bool:
