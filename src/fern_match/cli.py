@@ -22,13 +22,14 @@ from fern_match.core.estimate.causes import read_by_evidence
 from fern_match.core.estimate.inputs import input_key
 from fern_match.core.families import standard_families
 from fern_match.core.food import standard_pantry
+from fern_match.core.food.names import known_name
 from fern_match.core.formulate import FAITHFUL, OriginKind, Version, kitchen_version, overview, serving_g
 from fern_match.core.house import House, with_gear
 from fern_match.core.kitchen import Kitchen, KitchenReading, read_kitchen
 from fern_match.core.label.rows import Region
 from fern_match.core.match import Match
 from fern_match.core.measures import Measures
-from fern_match.core.recipe import RecipeLine, read_line
+from fern_match.core.recipe import RecipeLine, read_line, tongue_of
 from fern_match.core.study.plain_statement import statement_read
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
@@ -215,7 +216,9 @@ def recipe(
 ) -> None:
     """Reads recipe lines on standard input and prints a JSON array: grams, range, ingredient, what was assumed or is asked."""
     pantry = standard_pantry()
-    lines = [read_line(line.rstrip("\n"), pantry, measures=country) for line in sys.stdin if line.strip()]
+    written = [line.rstrip("\n") for line in sys.stdin if line.strip()]
+    tongue = tongue_of("\n".join(written), known_name)
+    lines = [read_line(line, pantry, measures=country, tongue=tongue) for line in written]
     print(json.dumps([_line_told(one) for one in lines], indent=2, ensure_ascii=False))
 
 

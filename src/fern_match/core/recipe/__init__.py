@@ -6,6 +6,7 @@ Imitate `line.py`.
 
 from fern_match.core.recipe.asked import pieces_of, read_asked, usual_measures
 from fern_match.core.recipe.line import Bought, LineKind, RecipeLine, read_line
+from fern_match.core.recipe.tongue import tongue_of
 from fern_match.core.recipe.whole import Recipe, RecipeSection, read_recipe
 
 __all__ = [
@@ -18,5 +19,6 @@ __all__ = [
     "read_asked",
     "read_line",
     "read_recipe",
+    "tongue_of",
     "usual_measures",
 ]

@@ -43,16 +43,20 @@ def read_asked(text: str, taken: Mapping[int, str], pantry: Pantry, measures: Me
         lines = []
         for line in section.lines:
             chosen = taken.get(number)
-            lines.append(_chosen(line, chosen, measures, pantry) if chosen is not None and chosen in pantry else line)
+            lines.append(
+                _chosen(line, chosen, measures, pantry, recipe.tongue) if chosen is not None and chosen in pantry else line
+            )
             number += 1
         sections.append(replace(section, lines=tuple(lines)))
     return replace(recipe, sections=tuple(sections))
 
 
-def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry) -> RecipeLine:
+def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry, tongue: str) -> RecipeLine:
     """A line with the ingredient the user chose: its amount is read again as that one's."""
     food = pantry[key]
-    again = read_recipe(line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures)
+    again = read_recipe(
+        line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures, tongue=tongue
+    )
     found = next((one for one in again.lines if one.ingredient_id == key), line)
     taken = replace(
         line, ingredient_id=key, confidence=1.0, problem=None, grams=found.grams, low_g=found.low_g, high_g=found.high_g

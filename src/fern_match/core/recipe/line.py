@@ -9,11 +9,13 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from fern_match.core.food import Ingredient, Pantry
+from fern_match.core.label.statement.tongues import ENGLISH
 from fern_match.core.measures.numbers import Comma, Unread, plain_signs
 from fern_match.core.measures.units import Quantity
 from fern_match.core.measures.volumes import Measures
 from fern_match.core.recipe.named import Named, bought_share, named, piece_of
 from fern_match.core.recipe.quantities import VAGUE, Quantified, container, quantified
+from fern_match.core.recipe.tongue import in_our_words
 
 _LONGEST = 300
 _SURE, _WIDE = 0.8, 0.02  # of an ingredient's confidence; of an amount's range, relative
@@ -104,7 +106,7 @@ class _Mass:
     assumed: tuple[str, ...]
 
 
-def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | None = None) -> RecipeLine:
+def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | None = None, tongue: str = ENGLISH) -> RecipeLine:
     """One line of a recipe.
 
     Args:
@@ -112,6 +114,7 @@ def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | N
         pantry: What names can mean.
         measures: Whose cups, spoons and cans, where the line does not say.
         comma: What a comma means; by the country where None.
+        tongue: The language of its recipe; a line that is known in English is read so all the same.
 
     Source: densities and pieces from data/ingredients.csv, data/recipe_pieces.csv (typical values); errors approximate.
     """
@@ -121,9 +124,25 @@ def read_line(line: str, pantry: Pantry, *, measures: Measures, comma: Comma | N
             line=line, problem=f"That is longer than a line of a recipe ({_LONGEST} signs). Write one ingredient a line."
         )
     try:
-        return _read(line, pantry, measures, means)
+        read = _read(line, pantry, measures, means)
     except Unread as problem:
-        return RecipeLine(line=line, problem=str(problem))
+        read = RecipeLine(line=line, problem=str(problem))
+    return read if read.ingredient_id is not None or tongue == ENGLISH else _in_a_tongue(read, pantry, measures, tongue)
+
+
+def _in_a_tongue(read: RecipeLine, pantry: Pantry, measures: Measures, tongue: str) -> RecipeLine:
+    """A line that says nothing in English, read in the language of its recipe; where it says nothing there, as it was."""
+    text = in_our_words(read.line, tongue)
+    if text == read.line:
+        return read
+    try:
+        again = _read(text, pantry, measures, Comma.DECIMAL)
+    except Unread:
+        return read
+    if again.ingredient_id is None and again.grams is None and again.kind is not LineKind.FREE:
+        return replace(again, line=read.line) if again.name and again.name in read.line else read  # its measure alone was known
+    said = f"{tongue}: “{text}”"
+    return replace(again, line=read.line, assumed=(said, *again.assumed))
 
 
 def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> RecipeLine:

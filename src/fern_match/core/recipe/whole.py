@@ -8,10 +8,13 @@ import re
 from dataclasses import dataclass
 
 from fern_match.core.food import Pantry
+from fern_match.core.food.names import known_name
+from fern_match.core.label.statement.tongues import ENGLISH
 from fern_match.core.measures.numbers import Comma
 from fern_match.core.measures.pasted import tamed
 from fern_match.core.measures.volumes import Measures
 from fern_match.core.recipe.line import LineKind, RecipeLine, read_line
+from fern_match.core.recipe.tongue import tongue_of
 
 MOST_LINES = 200
 MOST_SIGNS = 20_000
@@ -49,6 +52,13 @@ _PART = re.compile(
     r"|fondant|jelly|marshmallow|biscuit|shortbread|syrup|brittle|toffee|praline|bottom|middle|top)(?: layer)?s?\s*:?$",
     re.I,
 )
+_MAKES = re.compile(  # "Für 24 Stück", "Pour 24 pièces"
+    r"^(?:für|ergibt|pour|per|rende|para|rinde|salen|voor)\s+(?:ca\.?|etwa|environ|circa|unos|unas|ongeveer)?\s*(?P<count>\d{1,4})\s+"
+    r"(?:stück|riegel|portionen|pralinen|pièces|parts|personnes|barres|pezzi|porzioni|barrette|piezas|porciones|barritas|unidades"
+    r"|stuks|repen|porties)\.?$",
+    re.I,
+)
+_SENTENCE = 6  # words of a line that is told
 _MORE_THAN_IN, _USED_APART, _SHORT_METHOD = 1.05, 0.10, 160
 
 
@@ -74,6 +84,7 @@ class Recipe:
     pieces: int | None  # that it says it makes
     piece_g: float | None  # what it says one weighs [g]
     doubts: tuple[str, ...]  # where it contradicts itself, as sentences
+    tongue: str = ENGLISH  # the language it is in
 
     @property
     def lines(self) -> tuple[RecipeLine, ...]:
@@ -81,7 +92,9 @@ class Recipe:
         return tuple(line for section in self.sections for line in section.lines)
 
 
-def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma | None = None) -> Recipe:
+def read_recipe(
+    text: str, pantry: Pantry, *, measures: Measures, comma: Comma | None = None, tongue: str | None = None
+) -> Recipe:
     """A recipe pasted or typed, one ingredient a line; lines that end in a colon name a part, sentences tell the method.
 
     Args:
@@ -89,6 +102,7 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
         pantry: What names can mean.
         measures: Whose cups and spoons.
         comma: What a comma means; by the country where None.
+        tongue: The language it is in; heard from its words where None.
     """
     title, pieces, piece_g = "", None, None
     sections: list[tuple[str, list[RecipeLine]]] = [("", [])]
@@ -97,12 +111,13 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
     written = [one.strip() for one in tamed(text, MOST_SIGNS).splitlines() if one.strip()]
     if len(written) > MOST_LINES:
         doubts.append(f"{len(written)} lines were pasted; the first {MOST_LINES} were read.")
+    tongue = tongue or tongue_of("\n".join(written), known_name)
     for number, line in enumerate(written[:MOST_LINES]):
         found = _YIELD.match(line)
         if found is not None:
             pieces, piece_g = int(found["count"]), float(found["each"]) if found["each"] else None
             continue
-        counted = _COUNTED.match(line)
+        counted = _COUNTED.match(line) or (_MAKES.match(line) if tongue != ENGLISH else None)
         if counted is not None and pieces is None:
             pieces = int(counted["count"])
             continue
@@ -110,18 +125,25 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
         if titled is not None:
             title, pieces = titled["title"].strip(), int(titled["count"])
             continue
-        if re.fullmatch(r"(?:ingredients|you will need|what you need)\s*:?", line, re.I):
-            continue
-        if re.fullmatch(r"(?:method|directions|instructions|preparation|how to make.*)\s*:?", line, re.I) or (
-            method and not re.match(r"^[^a-z]*\d", line, re.I)
+        if re.fullmatch(
+            r"(?:ingredients|you will need|what you need|zutaten|ingr[ée]dients|ingredienti|ingredientes|ingredi[ëe]nten)\s*:?",
+            line,
+            re.I,
         ):
+            continue
+        if re.fullmatch(
+            r"(?:method|directions|instructions|pr[ée]paration|how to make.*|zubereitung|anleitung|procedimento|preparazione"
+            r"|preparaci[óo]n|elaboraci[óo]n|bereiding)\s*:?",
+            line,
+            re.I,
+        ) or (method and not re.match(r"^[^a-z]*\d", line, re.I)):
             method.append(line)
             continue
         told = " the " in line.lower() or len(line) > _SHORT_METHOD or line.endswith(".") or _HOW_LONG.search(line)
-        if told and _METHOD.match(line):
+        if told and (_METHOD.match(line) or (tongue != ENGLISH and _is_told(line))):
             method.append(line)
             continue
-        read = read_line(line, pantry, measures=measures, comma=comma)
+        read = read_line(line, pantry, measures=measures, comma=comma, tongue=tongue)
         if read.kind is LineKind.HEADING or (_PART.match(line) and read.grams is None):
             sections.append((re.sub(r"^(?:for|to make) (?:the )?", "", line, flags=re.I).strip(" :").capitalize(), []))
         elif number == 0 and read.grams is None and not re.search(r"\d", line) and read.ingredient_id is None:
@@ -131,7 +153,12 @@ def read_recipe(text: str, pantry: Pantry, *, measures: Measures, comma: Comma |
     kept = tuple(RecipeSection(name=name or title, lines=tuple(lines)) for name, lines in sections if lines)
     doubts += _yield_doubts(kept, pieces, piece_g)
     doubts += _used_doubts(kept, method, pantry, measures, comma)
-    return Recipe(title=title, sections=kept, pieces=pieces, piece_g=piece_g, doubts=tuple(doubts))
+    return Recipe(title=title, sections=kept, pieces=pieces, piece_g=piece_g, doubts=tuple(doubts), tongue=tongue)
+
+
+def _is_told(line: str) -> bool:
+    """Whether a line in a language whose verbs no table holds is more likely a sentence of the method than a thing to weigh."""
+    return len(line.split()) >= _SENTENCE and not re.match(r"^[^a-z]*\d", line, re.I)
 
 
 def _yield_doubts(sections: tuple[RecipeSection, ...], pieces: int | None, piece_g: float | None) -> list[str]:

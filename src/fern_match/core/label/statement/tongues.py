@@ -190,6 +190,26 @@ def in_words_of_ours(sentence: str) -> str:
     return (sentence if tongue == ENGLISH else _turned(sentence, tongue)[0]).lower()
 
 
+def tongue_heard(text: str, knows: Callable[[str], bool]) -> str:
+    """The language of a text; English where nothing else is heard better.
+
+    Args:
+        text: Any; may be empty.
+        knows: Whether an English name is one of the trade.
+    """
+    return _heard(text, knows)[0]
+
+
+def turned_over(text: str, tongue: str) -> str:
+    """A text's known words in English, turns of phrase left alone.
+
+    Args:
+        text: Without a list's heading.
+        tongue: One of `TONGUES`.
+    """
+    return _words_turned(text, tongue)[0]
+
+
 def _beside_list(text: str, tongue: str) -> dict[str, str]:
     """The sentences that are no list, by what they are in English words."""
     lead = _LEAD.search(text)
@@ -346,6 +366,11 @@ def _turned(text: str, tongue: str) -> tuple[str, dict[str, str]]:
     text = _FLOUR_TYPE.sub("", text)
     for pattern, english in _TURNS[tongue]:
         text = re.sub(pattern, english, text, flags=re.I)
+    return _words_turned(text, tongue)
+
+
+def _words_turned(text: str, tongue: str) -> tuple[str, dict[str, str]]:
+    """Its known words turned over one by one, the longest phrase first, and what was printed for each."""
     tokens = _TOKEN.findall(_apart(text))
     known, out, at = phrases(tongue), [], 0
     printed: dict[str, str] = {}
