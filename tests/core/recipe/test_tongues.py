@@ -63,6 +63,11 @@ def test_what_was_chosen_for_a_foreign_line_is_weighed(pantry: Pantry) -> None:
     after = read_asked(text, {3: "raspberry-puree"}, pantry, Measures.METRIC)
     assert after.lines[3].ingredient_id == "raspberry-puree"
     assert after.lines[3].grams == pytest.approx(30 * (pantry["raspberry-puree"].density_g_ml or 0), rel=0.01)
+    text = "200 g Zucker\n100 g Butter\n2 TL Vanillezucker"
+    before = read_asked(text, {}, pantry, Measures.METRIC)
+    assert "write the sugar and the vanilla apart" in (before.lines[2].problem or "")
+    after = read_asked(text, {2: "white-sugar"}, pantry, Measures.METRIC)
+    assert after.lines[2].grams == pytest.approx(10 * (pantry["white-sugar"].density_g_ml or 0), rel=0.01)
 
 
 @pytest.mark.parametrize("tongue", TONGUES)

@@ -14,6 +14,7 @@ from fern_match.core.measures import Comma, Typed, read_count
 from fern_match.core.measures.pieces import MOST_PIECES, USUAL_PIECES
 from fern_match.core.measures.volumes import Measures
 from fern_match.core.recipe.line import RecipeLine
+from fern_match.core.recipe.tongue import in_our_words
 from fern_match.core.recipe.whole import Recipe, read_recipe
 
 _CUPS_OF = {Region.US: Measures.US, Region.AU: Measures.AU}  # elsewhere recipes come in grams, or in the cups of who cooks
@@ -54,9 +55,9 @@ def read_asked(text: str, taken: Mapping[int, str], pantry: Pantry, measures: Me
 def _chosen(line: RecipeLine, key: str, measures: Measures, pantry: Pantry, tongue: str) -> RecipeLine:
     """A line with the ingredient the user chose: its amount is read again as that one's."""
     food = pantry[key]
-    again = read_recipe(
-        line.line.replace(line.name, food.name.split(",")[0].split(" (")[0], 1), pantry, measures=measures, tongue=tongue
-    )
+    text = line.line if line.name in line.line else in_our_words(line.line, tongue)
+    bought = food.name.split(",")[0].split(" (")[0]
+    again = read_recipe(text.replace(line.name, bought, 1), pantry, measures=measures, tongue=tongue)
     found = next((one for one in again.lines if one.ingredient_id == key), line)
     taken = replace(
         line, ingredient_id=key, confidence=1.0, problem=None, grams=found.grams, low_g=found.low_g, high_g=found.high_g

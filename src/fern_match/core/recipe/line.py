@@ -13,7 +13,7 @@ from fern_match.core.label.statement.tongues import ENGLISH
 from fern_match.core.measures.numbers import Comma, Unread, plain_signs
 from fern_match.core.measures.units import Quantity
 from fern_match.core.measures.volumes import Measures
-from fern_match.core.recipe.named import Named, bought_share, named, piece_of
+from fern_match.core.recipe.named import NOT_HELD, Named, bought_share, named, piece_of
 from fern_match.core.recipe.quantities import VAGUE, Quantified, container, quantified
 from fern_match.core.recipe.tongue import in_our_words
 
@@ -140,7 +140,8 @@ def _in_a_tongue(read: RecipeLine, pantry: Pantry, measures: Measures, tongue: s
     except Unread:
         return read
     if again.ingredient_id is None and again.grams is None and again.kind is not LineKind.FREE:
-        return replace(again, line=read.line) if again.name and again.name in read.line else read  # its measure alone was known
+        known = (again.name and again.name in read.line) or not (again.problem or "").startswith(NOT_HELD)
+        return replace(again, line=read.line) if known else read  # its measure was known, or there is more to say of it
     said = f"{tongue}: “{text}”"
     return replace(again, line=read.line, assumed=(said, *again.assumed))
 

@@ -29,6 +29,7 @@ _STRENGTH = re.compile(
     r"|\b\d{1,3}(?:[.,]\d)? ?%(?: (?:fat|cocoa|cacao|solids|min(?:imum)?|or (?:more|higher)))*|\((?:.*?)\)",
     re.I,
 )
+NOT_HELD = "The pantry holds no"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,7 +72,7 @@ def named(text: str, brackets: Sequence[str], percent: float | None, pantry: Pan
     found = _alternatives(name, pantry) or _one_of(name, pantry) or _joined(name) or _nearly(name, pantry)
     extra = " ".join((full[full.find(name) + len(name) :], *brackets)).lower()
     if found is None:
-        return Named(name=name, problem=f"The pantry holds no “{name}”. Choose an ingredient, or add it from its packet.")
+        return Named(name=name, problem=f"{NOT_HELD} “{name}”. Choose an ingredient, or add it from its packet.")
     named_here = _with_more(found, name, extra, pantry)
     return _by_percent(named_here, percent, pantry) if percent is not None else named_here
 
