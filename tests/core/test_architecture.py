@@ -254,7 +254,7 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (667, 12214.71),
+    "aliases.csv": (671, 12218.41),
     "alike.csv": (30, 0.0),
     "allergen_names.csv": (23, 0.0),
     "approvals.csv": (2, 0.0),
