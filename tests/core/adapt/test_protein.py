@@ -167,3 +167,23 @@ def test_what_was_kept_holds_to_its_least() -> None:
     less = replace(kept, layers=tuple(one for one in kept.layers if one.layer_id != "crisp-pieces"))
     assert weighs(less) > limit.most
     assert limits_held(version, kept, reading, off_g=0.5)[0].most < limit.most
+
+
+@pytest.mark.parametrize("asked", [["vegan", "source-of-protein"], ["keto", "at-least-protein:5"]], ids=["vegan", "keto"])
+@pytest.mark.parametrize("what", [NOUGAT, PEANUT], ids=["nougat", "peanut"])
+def test_beside_other_rules_one_powder_comes_in(asked: list[str], what: Formula) -> None:
+    """What brings protein is one kind in all layers, allowed by all rules, and no coat takes more than a little of it."""
+    found = under(asked, what, Region.US)
+    assert found.proposals
+    isolates = {
+        "whey-protein-isolate": "milk",
+        "milk-protein-concentrate": "milk",
+        "soy-protein-isolate": "soya",
+        "pea-protein-isolate": "pea",
+    }
+    for one in found.proposals:
+        used = {isolates[key] for layer in one.formula.layers for key in grams(layer) if key in isolates}
+        assert len(used) <= 1
+        assert "vegan" not in asked or "milk" not in used
+        coat = one.formula.layers[0]
+        assert sum(amount for key, amount in grams(coat).items() if key in isolates) <= 0.05 * coat.finished_g

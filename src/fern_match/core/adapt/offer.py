@@ -208,6 +208,7 @@ class _Offer:
         self.finished_g = layer.finished_g
         before = bench.families.by_id.get(layer.family)
         self.own_roles = {role.name for role in before.roles} if before is not None else set()
+        self.protein = system.id if system is not None and system.of == PROTEIN else _first_protein(bench)
         self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
         self.for_vegans = bench.of_animals or bench.without_milk_sugar
@@ -378,7 +379,7 @@ class _Offer:
         """Whether a swap goes with the system."""
         system, bench = self.system, self.bench
         if swap.kind == "p":
-            return bench.short and (system is None or system.of != PROTEIN or swap.system in {"", system.id})
+            return bench.short and swap.system in {"", self.protein}
         if swap.kind == "v" and not self.for_vegans:  # plants stand in where animals may not, and nowhere else
             return False
         if swap.kind in {"s", "k"} and not bench.of_sugar:
@@ -399,6 +400,16 @@ def _foreign(layer: FormulaLayer, system: System | None, bench: Bench) -> frozen
         return frozenset(theirs - ours - {line.ingredient_id for line in layer.ingredients})
     ours = {key for swap in swaps() if swap.system not in rivals for key in swap.to}
     return frozenset(theirs - ours - {line.ingredient_id for line in layer.ingredients})
+
+
+def _first_protein(bench: Bench) -> str:
+    """The protein that comes in beside other rules: the first that they all allow; one, not several powders at once."""
+    held = (
+        (one.id, [bench.pantry[key] for key in sorted(one.members) if key in bench.pantry])
+        for one in systems()
+        if one.of == PROTEIN
+    )
+    return next((key for key, foods in held if any(bench.allowed(food, None) for food in foods)), "")
 
 
 def _sweeteners(family: Family, system: System | None, bench: Bench) -> list[tuple[str, str]]:

@@ -22,6 +22,7 @@ _THICKENS = frozenset(
     {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
 )
 _BINDS, _WET, _FAT = 0.8, 10.0, 30.0  # of a dough's powders, what binds at least [g/g]; from where it does [g in 100 g]
+_POWDERS = frozenset({"whey-protein-isolate", "milk-protein-concentrate", "pea-protein-isolate", "soy-protein-isolate"})
 _SYRUPY = "glycerol"  # the polyol that is a syrup without water
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
@@ -162,6 +163,24 @@ def pose_largest_shares(program: Program, placed: Placed, finished_g: float, pro
         words = f"{title} at most {100 * share:g} % of {layer.name}"
         moved = f"{title} allowed to {100 * (share + _STEP):g} % of {layer.name} instead of {100 * share:g} %"
         program.limit(Limit(f"{layer.layer_id} {key} most", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
+    _pose_powders(program, placed, finished_g, proof)
+
+
+def _pose_powders(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:
+    """Protein powders together no more than the one that a layer takes most of: several do not add up to a larger share."""
+    lines = list(zip(placed.amounts, placed.layer.ingredients, strict=True))
+    powders = [(variable, line) for variable, line in lines if line.ingredient_id in _POWDERS]
+    shares = [largest_share(line.ingredient_id, placed.family) for _, line in powders]
+    if len(powders) < 2 or any(line.locked for _, line in powders):
+        return
+    share = max(one for one in shares if one is not None)
+    if proof is not None and proof.added_g > 0:
+        share = max(share, sum(line.grams for line in proof.ingredients if line.ingredient_id in _POWDERS) / proof.added_g)
+    mine = {variable for variable, _ in powders}
+    limited = {one: (1.0 if one in mine else 0.0) - share for one in placed.amounts}
+    words = f"Protein powders together at most {100 * share:g} % of {placed.layer.name}"
+    moved = f"protein powders allowed to {100 * (share + _STEP):g} % of {placed.layer.name} together"
+    program.limit(Limit(f"{placed.layer.layer_id} powders", limited, -_INF, 0.0, words, _STEP * finished_g, moved))
 
 
 def pose_twins(program: Program, layers: Sequence[Placed], room: Room) -> None:
