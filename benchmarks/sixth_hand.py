@@ -1,9 +1,9 @@
 """Twenty pieces by a sixth hand and twelve by a seventh, each written out when the reader and the estimate were done with the one
 before: a second and a third first look.
 
-`data/sixth_hand.txt` and `data/seventh_hand.txt` have a block each: id, region, language, net weight and pieces; how the statement begins and ends; a line per
-layer (family, place, finished grams, share of water lost, what the label heads its list with and `%` where the head says its
-share, then the recipe in parts as added); `%` declared shares, `~` what the label calls an ingredient.
+`data/sixth_hand.txt` and `data/seventh_hand.txt` hold a block each: id, region, language, net weight and pieces; how the list
+begins and ends; a line per layer (family, place, finished grams, share of water lost, what the label heads its list with and `%`
+where the head says its share, then the recipe in parts as added); `%` declared shares, `~` what the label calls an ingredient.
 """
 
 import re
