@@ -45,7 +45,7 @@ _WORDS: Mapping[str, str] = {
     "mL": "ml mls millilitre millilitres milliliter milliliters cc cm3", "cL": "cl centilitre centilitres",
     "dL": "dl decilitre decilitres",
     "L": "l litre litres liter liters",
-    "tsp": "tsp tsps teaspoon teaspoons", "tbsp": "tbsp tbsps tbs tblsp tablespoon tablespoons", "cup": "cup cups",
+    "tsp": "tsp tsps teaspoon teaspoons", "tbsp": "tbsp tbsps tbs tbl tbls tblsp tablespoon tablespoons", "cup": "cup cups",
     "fl oz": "floz", "pint": "pint pints pt", "quart": "quart quarts qt", "pinch": "pinch pinches", "dash": "dash dashes",
     "drop": "drop drops",
     "°C": "°c c celsius centigrade", "°F": "°f f fahrenheit",
