@@ -313,3 +313,17 @@ def test_a_bought_wafer_is_nothing_else() -> None:
     ]
     assert bought
     assert all(len(grams(layer)) == 1 for layer in bought)
+
+
+def test_a_sponge_without_egg_is_whisked_all_the_same() -> None:
+    """Chickpea water holds air where ground flax only binds; a mousse takes coconut cream, which whips, and no plant drink."""
+    for one in under("vegan", formula(by_ratio("sponge-base", 20, "sponge"))).proposals:
+        now = grams(one.formula.layers[0])
+        assert now.get("aquafaba", 0.0) > 0.3 * sum(now.values())
+        assert "flaxseed-meal" not in now
+    mousse = under("vegan", formula(by_ratio("chocolate-mousse", 20, "mousse"))).proposals
+    assert mousse
+    for one in mousse:
+        now = grams(one.formula.layers[0])
+        assert now.get("coconut-cream", 0.0) > 5
+        assert not {key for key in now if key.endswith("-drink")}

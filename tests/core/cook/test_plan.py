@@ -320,3 +320,31 @@ def sound(step: Step) -> None:
     assert step.hands_on_min + step.wait_min > 0
     assert not any(sign in text for sign in ("{", "}", "None", "Δ", "  ", " ,", ".."))
     assert step.heat is None or step.heat.low_c <= step.heat.aim_c <= step.heat.high_c
+
+
+def test_a_sponge_under_jelly() -> None:
+    """Whisked, folded, baked and cooled before the jelly is boiled and poured over it."""
+    made = cooked(
+        {"coat": Part("dark-coat", COAT), "sponge": Part("sponge-base", STACK, 8), "jelly": Part("fruit-jelly", STACK, 7)}
+    )
+    needs_come_first(made)
+    before(
+        made,
+        "Whisk the eggs",
+        "Fold in the rest",
+        "Spread it on",
+        "Bake",
+        "Let it cool on a rack",
+        "Pour jelly over sponge",
+        "Melt the coat",
+    )
+    assert made.at("Let it cool on a rack") < made.at("Heat fruit")
+
+
+def test_a_mousse_is_folded_cool_and_set_cold() -> None:
+    """Chocolate, cream and white each ready before they are folded; gelatine swells first; it is cut cold."""
+    made = cooked({"base": Part("short-base", STACK, 9), "mousse": Part("chocolate-mousse", STACK, 12)})
+    needs_come_first(made)
+    for title in ("Let gelatine powder swell", "Melt the chocolate", "Whip the cream", "Whip the white"):
+        before(made, title, "Fold it together", "Spread mousse over base", "Let mousse set")
+    assert "base set and at 28 °C at most" in made.step("Spread mousse").gate

@@ -126,6 +126,12 @@ def test_a_wrapper_suggests_its_build(read: Read) -> None:
         ("Milk chocolate (sugar, cocoa butter, milk powder), sugar, pecans, corn syrup, butter, baking soda", "brittle"),
         ("Dark chocolate (cocoa mass, sugar, cocoa butter), flapjack 53 % (oats, golden syrup, butter, sugar)", "granola"),
         ("Sugar, cocoa mass, cocoa butter, crisped rice", "crisp-in-chocolate"),
+        (
+            "Dark chocolate (cocoa mass, sugar, cocoa butter), orange jelly (glucose syrup, sugar, pectin), sponge 34 % "
+            "(whole egg, sugar, wheat flour, rapeseed oil, baking powder)",
+            "sponge-base",
+        ),
+        ("Mousse 52 % (dark chocolate (cocoa mass, sugar, cocoa butter), cream, egg white, sugar, gelatine)", "chocolate-mousse"),
     ],
 )
 def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None:
