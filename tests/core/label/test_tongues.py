@@ -61,7 +61,9 @@ def test_nine_in_ten_are_read_without_a_fault() -> None:
 
 
 @pytest.mark.parametrize(
-    "one", [*written("tongues_two.txt"), *written("styles.txt"), *written("seventh.txt")], ids=lambda one: f"second-{one.id}"
+    "one",
+    [*written("tongues_two.txt"), *written("styles.txt"), *written("seventh.txt"), *written("eighth.txt")],
+    ids=lambda one: f"second-{one.id}",
 )
 def test_more_of_layered_pieces_and_other_styles(one: Written, pantry: Pantry) -> None:
     """Headings, bought foods with a list of their own, sweeteners and colours; without a build no bracket is a layer's."""

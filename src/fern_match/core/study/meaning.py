@@ -31,7 +31,7 @@ _COMPONENT = re.compile(
     r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
     r"|marshmallow|jelly|\bcream\b|creme"
     r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
-    r"|butterscotch|mousse|brownie|chocolate|cake|crunch|mix\b|crumb"
+    r"|butterscotch|mousse|brownie|chocolate|cake|sponge|crunch|mix\b|crumb"
 )
 _OF_A_PIECE = re.compile(r"\b(?:base|filling|layer|topping|cent(?:re|er)|coating|shell)$")
 _WORDS_FROM = 78.0
@@ -44,6 +44,10 @@ _MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})
 _LONG_MADE, _SPREADS = 4, frozenset({"nut-paste", "fruit"})
 _SPREAD = re.compile(r"\b(?:jam|marmalade|preserve|compote|spread|paste|butter)\b")
 _BOUGHT_BAKED = frozenset({"inclusion", "biscuit-crumb"})  # printed with their own list, and bought all the same
+_BEYOND_ALL = 20.0  # a score that nothing else comes to
+_ADDED = frozenset(
+    {"emulsifier", "antioxidant", "preservative", "colour", "acidity regulator", "stabiliser", "stabilizer", "color"}
+)
 _SURE = 0.7
 _BEYOND_DOUBT = 0.9  # odds of a reading that need no word
 
@@ -134,6 +138,9 @@ def _proposed(
     if _KIND_OF.fullmatch(item.name):
         score[Meaning.PARTS] += 6
         score[Meaning.INGREDIENT] -= 3
+    added_to = match.ingredient_id is not None and all(part.class_name in _ADDED and not part.items for part in item.items)
+    score[Meaning.INGREDIENT] += _BEYOND_ALL * added_to
+    reason[Meaning.INGREDIENT] = "its bracket only says what was added to it" if added_to else reason[Meaning.INGREDIENT]
     made_here = food is not None and _is_made_here(food, item, inside, pantry)
     if food is None:
         score[Meaning.INGREDIENT] -= 5

@@ -17,6 +17,11 @@ ENGLISH = "English"
 TONGUES = ("German", "French", "Italian", "Spanish", "Dutch")
 _LEAST_HEARD = 2  # words of a language from which a text may be in it
 _LEAST_COMMAS, _LEAST_OF_RUN = 3, 4  # of a sentence that is a list in a language of its own: commas, words that speak for it
+_OF_CHOCOLATE = re.compile(  # "cobertura de chocolate negro", "ricoperto di cioccolato": the chocolate is what it names
+    r"\b(?:coating|ricopert[oaie]|cubiert[oa]s?|bañad[oa]s?|enrobée?s?|überzogen|omhuld) (?:of|with|in|mit|de|di|met) "
+    r"(?=(?:\w+ )?chocolate)",
+    re.I,
+)
 _BETWEEN_SENTENCES = re.compile(r"(?<=[.!])\s+|\n|\s+(?=[*†‡°§¹²³])")
 _LONGEST_BESIDE = 200  # signs of a sentence that is kept as printed
 _AROUND = " .,;!"  # what is no part of a sentence that is kept
@@ -386,6 +391,7 @@ def _words_turned(text: str, tongue: str) -> tuple[str, dict[str, str]]:
         out.append(english)
         at += taken
     turned = re.sub(r"\b(of|with) (?:of|with) ", r"\1 ", re.sub(r" {2,}", " ", "".join(out)))
+    turned = _OF_CHOCOLATE.sub("", turned)
     return re.sub(r"(?<=\w)' ", "' ", turned), printed
 
 
