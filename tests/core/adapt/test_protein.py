@@ -134,6 +134,14 @@ def test_what_cannot_be_met_names_the_lesser_claim_and_keeps_the_other_rules() -
     assert found.unmet.because.endswith("(30 g of a larger one) here. “Source of protein” can be met.")
 
 
+def test_what_goes_with_a_share_is_not_asked_for_by_itself() -> None:
+    """No more energy belongs to “reduced sugar”: the nearest that is named can be asked for as it stands."""
+    found = under(["high-protein", "reduced-sugar"], formula(by_ratio("fruit-jelly", 20)))
+    assert found.unmet is not None
+    assert (found.unmet.nearest, found.unmet.nearest_words) == ("reduced-sugar:0.30", "Reduced sugar")
+    assert rules_of(found.unmet.nearest.split(", "), Region.EU, PANTRY)
+
+
 def test_what_is_out_of_reach_says_how_far_one_gets_and_where_the_energy_is() -> None:
     """A shortbread takes a little; its butter and the chocolate hold the energy."""
     found = under(

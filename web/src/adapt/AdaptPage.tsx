@@ -10,7 +10,7 @@ import { Select } from "../ui/Select";
 import { breachesQuery, proposalsQuery, rulesQuery } from "./adaptApi";
 import { Proposals } from "./Proposals";
 import { RulePicker } from "./RulePicker";
-import { nearer, readAsked, toSearch, type Asked } from "./asked";
+import { nearestRules, readAsked, toSearch, type Asked } from "./asked";
 
 /** Adapt: a version worked out anew under rules, as whole proposals side by side. */
 export function AdaptPage() {
@@ -199,7 +199,7 @@ function Worked({ versionId, asked, ask }: { versionId: string; asked: Asked; as
         <Notice tone="berry">
           {data.unmet}{" "}
           {data.nearest && (
-            <Button onClick={() => ask({ ...asked, rules: nearer(asked.rules, data.nearest ?? "") })}>
+            <Button onClick={() => ask({ ...asked, rules: nearestRules(data.nearest ?? "") })}>
               Ask for “{data.nearest_words}” instead
             </Button>
           )}

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { kindOf, limitOf, nearer, readAsked, toSearch, withLimit } from "./asked";
+import { kindOf, limitOf, nearestRules, readAsked, toSearch, withLimit } from "./asked";
 
 it("is the same after going through the address", () => {
   const asked = { rules: ["vegan", "keto:4/serving"], forbidden: ["sugar"], required: ["coat:cocoa"] };
@@ -19,7 +19,7 @@ it("writes a limit with what it is for", () => {
   expect(withLimit("keto", "4", "")).toBe("keto:4");
 });
 
-it("puts the nearest rule in the place of its like, and a list in the place of all", () => {
-  expect(nearer(["vegan", "keto:1"], "keto:7")).toEqual(["vegan", "keto:7"]);
-  expect(nearer(["vegan", "keto:1"], "vegan, keto:9")).toEqual(["vegan", "keto:9"]);
+it("asks for all rules that are named as the nearest", () => {
+  expect(nearestRules("vegan, keto:9")).toEqual(["vegan", "keto:9"]);
+  expect(nearestRules("keto:7")).toEqual(["keto:7"]);
 });

@@ -34,9 +34,5 @@ export const toSearch = (version: string, asked: Asked): [string, string][] => [
   ...asked.required.map((one): [string, string] => ["with", one]),
 ];
 
-/** The rules with the nearest one in the place of its like; a list of rules stands for all of them. */
-export function nearer(rules: string[], nearest: string): string[] {
-  const kind = kindOf(nearest);
-  if (nearest.includes(", ") || !rules.some((one) => kindOf(one) === kind)) return nearest.split(", ");
-  return rules.map((one) => (kindOf(one) === kind ? nearest : one));
-}
+/** The rules that are named as the nearest, all that are to be asked for. */
+export const nearestRules = (nearest: string): string[] => nearest.split(", ").filter(Boolean);

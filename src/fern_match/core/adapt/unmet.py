@@ -35,7 +35,7 @@ class Unmet:
 
     rule: str
     because: str
-    nearest: str  # how to ask for it; empty where nothing near was found
+    nearest: str  # how to ask for it, with all that can be kept beside it, each after a comma; empty where nothing near was found
     nearest_words: str = ""
 
 
@@ -131,8 +131,7 @@ def _by_another_claim(formula: Formula, targets: Sequence[Target], bench: Bench)
         lesser, holds, can_be_met = _LESSER[rule.id]
         other = rules_of([lesser], bench.reading.study.region, bench.pantry)
         trial = bench.under([*other, *(one for one in bench.rules if one is not rule)])
-        asked = ", ".join(lesser if one.id == lesser else one.asked for one in trial.rules)
-        words = " and ".join(_named(one, bench) if one.id != lesser else one.name for one in trial.rules)
+        asked, words = _together(trial.rules, bench, lesser)
         wanted = f"{rule.measure.capitalize()} cannot be brought to {rule.limit:g} {rule.unit} {rule.a_basis} here."
         if not breaches(formula, trial.rules, bench.pantry, bench.serving_g):
             because = " ".join(filter(None, (wanted, _what_holds(formula, rule, bench), holds)))
@@ -163,7 +162,8 @@ def _by_a_wider_limit(formula: Formula, targets: Sequence[Target], tried: Sequen
                     because = (
                         f"{wanted}; {wider.limit:g} {rule.unit} can be reached. {_what_holds(met.formula, rule, bench)}".strip()
                     )
-                    return Unmet(rule=rule.id, because=because, nearest=wider.asked, nearest_words=_named(wider, bench))
+                    asked, words = _together([wider if one is rule else one for one in bench.rules], bench)
+                    return Unmet(rule=rule.id, because=because, nearest=asked, nearest_words=words)
     return None
 
 
@@ -192,11 +192,28 @@ def _weighs(rule: Rule, food: Ingredient) -> float:
     return max(0.0, rule.short_by(food)) if rule.least else rule.measured(food)
 
 
+def _together(rules: Sequence[Rule], bench: Bench, claim: str = "") -> tuple[str, str]:
+    """How to ask for several rules, and what they are called; what goes with a share by itself is not asked for.
+
+    Args:
+        rules: As resolved.
+        bench: Region and pantry.
+        claim: One of them that is asked for without its limit.
+    """
+    told = [(claim, one.name) if one.id == claim else (one.asked, _named(one, bench)) for one in rules if one.asked]
+    return ", ".join(asked for asked, _ in told), " and ".join(words for _, words in told)
+
+
 def _named(rule: Rule, bench: Bench) -> str:
     """A rule as it would be called where it was asked for with its limit."""
     asked = rule.asked
     name = rules_of([asked], bench.reading.study.region, bench.pantry)[0].name if asked else rule.name
-    return name if rule.limit is None or any(sign.isdigit() for sign in name) else f"{name} at {rule.limit:g} {rule.unit}"
+    of_a_share = rule.whole is not None  # its grams are of this piece, and no limit that anybody asked for
+    return (
+        name
+        if rule.limit is None or of_a_share or any(sign.isdigit() for sign in name)
+        else f"{name} at {rule.limit:g} {rule.unit}"
+    )
 
 
 def _wider(rule: Rule, reached: float, times: float) -> float:
@@ -220,6 +237,6 @@ def _by_fewer_rules(formula: Formula, targets: Sequence[Target], bench: Bench) -
         fewer = bench.under(others)
         if any(whole(formula, targets, system, fewer).solved is not None for system in systems_for(fewer)):
             because = f"{rule.name} cannot be met together with the other rules with what the pantry holds."
-            words = " and ".join(_named(one, bench) for one in others)
-            return Unmet(rule=rule.id, because=because, nearest=", ".join(one.asked for one in others), nearest_words=words)
+            asked, words = _together(others, bench)
+            return Unmet(rule=rule.id, because=because, nearest=asked, nearest_words=words)
     return None
