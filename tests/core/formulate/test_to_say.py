@@ -33,6 +33,8 @@ def said(region: Region, *lines: tuple[str, float], family: str = "plain-fondant
         (Region.UK, (("sucralose-powder", 0.01), ("cocoa-butter", 20)), "“with sweetener(s)”", True),
         (Region.UK, (("sucralose-powder", 0.01), ("white-sugar", 20)), "“with sugar(s) and sweetener(s)”", True),
         (Region.US, (("sucralose-powder", 0.01), ("white-sugar", 20)), "sweetener", False),
+        (Region.EU, (("mono-and-diglycerides", 0.2), ("white-sugar", 20)), "sweetener", False),
+        (Region.UK, (("glycerol", 1), ("white-sugar", 20)), "sweetener", False),
         (Region.US, (("rum", 4), ("white-sugar", 20)), "Contains alcohol", True),
         (Region.US, (("vanilla-extract", 0.1), ("white-sugar", 20)), "Contains alcohol", False),
         (Region.EU, (("vegetable-glycerol", 1), ("white-sugar", 20)), "not for small children", True),

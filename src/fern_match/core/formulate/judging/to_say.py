@@ -14,6 +14,7 @@ from fern_match.core.formulate.record.properties import fat_by_kind
 from fern_match.core.label.claims import polyol_words
 from fern_match.core.label.rows import Region
 
+_GLYCEROL = "glycerol"
 _SWEETENERS = frozenset({"intense-sweetener", "polyol"})
 _OTHER_FATS = frozenset({"lauric fat", "palm fat", "shea fat", "hardened fat"})  # kinds that are of neither cocoa nor milk
 _SUGAR_FREE = 0.005  # g/g
@@ -68,16 +69,21 @@ def _of(what: str, foods: list[tuple[Ingredient, float]]) -> float:
     """Grams in a piece of what a row is about."""
     match what:
         case "sweeteners" | "both":
-            sweet = sum(grams for food, grams in foods if food.category in _SWEETENERS or food.polyol_kind is not None)
+            sweet = sum(grams for food, grams in foods if _sweetens(food))
             return sweet if _is_sugared(foods) is (what == "both") else 0.0
         case "added sugars":
             return sum(grams * (food.per_100_g.get(Nutrient.ADDED_SUGARS) or 0.0) / 100 for food, grams in foods)
         case "alcohol":
             return sum(grams * (food.per_100_g.get(Nutrient.ALCOHOL) or 0.0) / 100 for food, grams in foods)
         case "glycerol":
-            return sum(grams for food, grams in foods if food.category == "polyol" and food.polyol_kind == "glycerol")
+            return sum(grams for food, grams in foods if food.category == "polyol" and food.polyol_kind == _GLYCEROL)
         case _:
             return sum(grams for food, grams in foods if food.id == what or what in food.name.lower())
+
+
+def _sweetens(food: Ingredient) -> bool:
+    """Whether a sweetener is in it by law: glycerol is none (E 422 keeps moist), nor what an emulsifier has of it."""
+    return (food.category in _SWEETENERS or food.polyol_kind is not None) and food.polyol_kind != _GLYCEROL
 
 
 def _how_much(grams: float) -> str:
