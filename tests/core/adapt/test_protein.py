@@ -7,6 +7,7 @@ import pytest
 from tests.bench import FAMILIES, PANTRY, formula, held_to, layer, line
 
 from fern_match.core.adapt import Adapted, BadRule, adapted, limits_held, rules_of
+from fern_match.core.adapt.consequences import changes_for_the_eater
 from fern_match.core.adapt.propose import AS_IT_IS
 from fern_match.core.adapt.rules import amount_for, breaches
 from fern_match.core.formulate import Formula, FormulaLayer, layer_of_family
@@ -122,6 +123,8 @@ def test_a_nougat_that_holds_much_is_a_dough() -> None:
             assert now.get(key, 0.0) <= 1.25 * was[key] + 1e-9
         assert not set(now) - set(was) - {"whey-protein-isolate", "soy-protein-isolate", "pea-protein-isolate"}
         assert one.formula.layers[0] == NOUGAT.layers[0]
+        said = changes_for_the_eater(one, NOUGAT, PANTRY)
+        assert said[0] == "Chewy milk nougat: dense and pressed, no longer whipped (sure)."
 
 
 def test_what_cannot_be_met_names_the_lesser_claim_and_keeps_the_other_rules() -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from fern_match.core.adapt.offer import gives_taste
 from fern_match.core.adapt.propose import Proposal, load_of_serving
 from fern_match.core.adapt.rules import Rule, amount_for, resolved
-from fern_match.core.adapt.swaps import Swap
+from fern_match.core.adapt.swaps import Swap, becomes
 from fern_match.core.families import Families, Family
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.food.together import Allergens, allergens_in_words, allergens_of, listed
@@ -202,7 +202,12 @@ def changes_for_the_eater(proposal: Proposal, before: Formula, pantry: Pantry) -
         for line in proposal.lines[layer.layer_id]
         if line.swap is None and line.instead_of and line.ingredient_id != "water"
     ]
-    return (*swapped, *others, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
+    kinds = [
+        f"{layer.name}: {becomes(was.family)[layer.family]} (sure)."
+        for layer, was in zip(proposal.formula.layers, before.layers, strict=True)
+        if layer.family in becomes(was.family)
+    ]
+    return (*kinds, *swapped, *others, *_tastes_gone(proposal, before, pantry), *((tasted,) if share >= _AFTERTASTE else ()))
 
 
 def _tastes_gone(proposal: Proposal, before: Formula, pantry: Pantry) -> list[str]:

@@ -105,12 +105,15 @@ def systems() -> tuple[System, ...]:
 
 
 @cache
-def becomes(family: str) -> tuple[str, ...]:
-    """Families of another kind that a layer may become where it is to hold more protein, by the id of its family.
+def becomes(family: str) -> Mapping[str, str]:
+    """Families of another kind that a layer may become where it is to hold more protein, and how it eats then.
+
+    Args:
+        family: Id of the layer's family.
 
     Source: data/becomes.csv (working practice).
     """
-    return tuple(row["becomes"] for row in rows("becomes.csv") if family in row["families"].split("|"))
+    return {row["becomes"]: row["changes"] for row in rows("becomes.csv") if family in row["families"].split("|")}
 
 
 def swaps_for(ingredient_id: str, family: str) -> tuple[Swap, ...]:
