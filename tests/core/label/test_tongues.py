@@ -249,3 +249,14 @@ def test_turns_of_names(text: str, found: str) -> None:
     items = read_statement(text).items
     one = next(item for item in items if item.name == found)
     assert not one.items
+
+
+@pytest.mark.parametrize("begins", ["", "Ingrédients : ", "FR: Ingrédients: "])
+def test_a_warning_of_the_other_language_is_not_lost(begins: str) -> None:
+    """Peanuts stand in the French half alone; almonds in both, and are named once."""
+    read = read_statement(
+        "Ingredients: Sugar, Cocoa butter, Milk powder, Salt. May contain: Almonds. "
+        f"{begins}Sucre, Beurre de cacao, Lait en poudre, Sel. Peut contenir : Amandes, Arachides."
+    )
+    assert list(read.may_contain) == ["almonds", "peanuts"]
+    assert [item.name for item in read.items] == ["sugar", "cocoa butter", "milk powder", "salt"]

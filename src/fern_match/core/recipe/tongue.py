@@ -12,6 +12,10 @@ from fern_match.core.data import rows
 from fern_match.core.label.statement.tongues import TONGUES, tongue_heard, turned_over
 
 _OF = re.compile(r"(?<=\w) (?:de la |de l['’] ?|du |des |de |d['’] ?|di |del |della |dell['’] ?|van )(?=\w)|\bof (?=\w)", re.I)
+_COUNTS = frozenset(
+    {"tbsp", "tsp", "heaped tbsp", "heaped tsp", "pinch", "packet", "cup", "drops", "can", "leaves", "x", "pods"}
+) | {"egg whites", "egg yolks"}
+_BEHIND_A_NUMBER, _APART = r"(?<=[\d½¼¾⅓⅔⅛] )", r"(?<![\w.])"
 _AFTER_AMOUNT = re.compile(r"^([\d.,/½¼¾⅓⅔ -]+ ?(?:\w+\.? )?)of ", re.I)
 _A_NUMBER = re.compile(r"^(?:une?|eine?|ein|una?|uno|een) (?=\w)", re.I)
 
@@ -48,7 +52,10 @@ def in_our_words(line: str, tongue: str) -> str:
 
 @cache
 def _measures(tongue: str) -> tuple[tuple[re.Pattern[str], str], ...]:
-    """Measures and turns of a language, the longest first, with what they are in English."""
+    """Measures and turns of a language, the longest first, with what they are in English.
+
+    What counts or measures is one only behind a number: the white of "chocolat blanc" is no egg's.
+    """
     found = [
         (word, row["english"])
         for row in rows("recipe_tongues.csv")
@@ -56,6 +63,6 @@ def _measures(tongue: str) -> tuple[tuple[re.Pattern[str], str], ...]:
         for word in row["words"].split("|")
     ]
     return tuple(
-        (re.compile(rf"(?<![\w.]){re.escape(word)}(?!\w)", re.I), english)
+        (re.compile(rf"{_BEHIND_A_NUMBER if english in _COUNTS else _APART}{re.escape(word)}(?!\w)", re.I), english)
         for word, english in sorted(found, key=lambda pair: -len(pair[0]))
     )

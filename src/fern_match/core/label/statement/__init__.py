@@ -7,11 +7,12 @@ Words and their classes stand in `words.py`; a new closing sentence goes into `s
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from fern_match.core.food.allergen_names import allergens_named
 from fern_match.core.food.names import known_name
 from fern_match.core.label.statement.cleaning import cleaned
 from fern_match.core.label.statement.items import items_of
-from fern_match.core.label.statement.sentences import told_apart
-from fern_match.core.label.statement.tongues import in_english
+from fern_match.core.label.statement.sentences import Sentences, told_apart
+from fern_match.core.label.statement.tongues import ENGLISH, in_english, tongue_heard
 from fern_match.core.label.statement.tree import Minimum, Statement, StatementItem
 from fern_match.core.measures.pasted import tamed
 
@@ -30,6 +31,8 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
     text = tamed(text, _LONGEST)
     told = in_english(cleaned(text, knows), knows)
     found = told_apart(told.text, knows)
+    foreign = [note for note in found.notes if tongue_heard(note, knows) != ENGLISH]
+    _warned_elsewhere(found, [*told.others, *foreign], knows)
     items, problems = items_of(", ".join(found.lists), knows, second_first=found.second_first)
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
@@ -44,6 +47,15 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         tongue=told.tongue,
         printed=told.printed,
     )
+
+
+def _warned_elsewhere(found: Sentences, others: Sequence[str], knows: Callable[[str], bool]) -> None:
+    """Adds what only the same list in another language says of allergens and traces: no warning is lost with its language."""
+    for other in others:
+        warned = told_apart(in_english(other, knows).text, knows)
+        for names, more in ((found.contains, warned.contains), (found.may_contain, warned.may_contain)):
+            known = frozenset().union(*(allergens_named(name) for name in names))
+            names += [name for name in more if allergens_named(name) - known]
 
 
 def _keyed(items: Sequence[StatementItem], above: str, taken: dict[str, int]) -> list[StatementItem]:
