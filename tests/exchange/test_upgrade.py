@@ -13,6 +13,8 @@ from sqlalchemy import text
 from fern_match.api.app import create_app
 from fern_match.api.settings import Settings
 from fern_match.core.batch import PlanBy
+from fern_match.core.food import standard_pantry
+from fern_match.core.formulate.record.formula import read_version
 from fern_match.core.house import House
 from fern_match.core.match import Match
 from fern_match.core.record.parts import part_types
@@ -43,6 +45,21 @@ def test_silence_on_allergens_is_told_from_none() -> None:
     assert all(known.values())
     own, _ = read_backup((DATA / "backup_2.json").read_bytes())
     assert [food.allergens_known for food in own.ingredients] == [False]
+
+
+@pytest.mark.parametrize("lost", [0.0, 0.5, 1.004, 1.2345, 12.125])
+def test_a_weight_of_an_old_file_is_read_as_it_was(lost: float) -> None:
+    """Also one of three decimals, which typed so could be thousands."""
+    old = json.loads((DATA / "match_file_1.json").read_text())
+    layer = old["versions"][0]["layers"][0]
+    layer["ingredients"][0]["grams"] = 15.004
+    layer["water_lost_g"] = lost
+    layer["finished_g"] = sum(one["grams"] for one in layer["ingredients"]) - lost
+    version = read_match_file(json.dumps(old).encode()).versions[0]
+    read = read_version(version, standard_pantry())
+    assert not read.problems
+    assert read.layers[0].water_lost_g == pytest.approx(lost, abs=1e-6)
+    assert read.layers[0].ingredients[0].grams == pytest.approx(15.004)
 
 
 @pytest.fixture

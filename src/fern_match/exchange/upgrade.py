@@ -25,6 +25,7 @@ from fern_match.exchange.content import FORMAT_VERSION
 Plain = dict[str, Any]
 _ID = re.compile(r"[A-Za-z0-9][A-Za-z0-9_-]{0,79}")
 _BALANCED_G = 1e-6
+_GROUP = 3  # decimals that alone could be a group of thousands
 
 
 def upgraded(raw: Plain) -> Plain:
@@ -210,7 +211,9 @@ def _version_layer_from_1(layer: Plain, layers: Mapping[str, str]) -> Plain:
 
 
 def _grams_text(grams: float) -> str:
-    return f"{grams:.9f}".rstrip("0").rstrip(".") + " g"
+    """A weight as a field of today's holds it: three decimals alone could be a group of thousands."""
+    text = f"{grams:.9f}".rstrip("0").rstrip(".")
+    return f"{text}0 g" if len(text.partition(".")[2]) == _GROUP else f"{text} g"
 
 
 def _layer_ids(raw: Plain) -> Iterable[str]:
