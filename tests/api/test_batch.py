@@ -88,3 +88,33 @@ def test_two_windows_on_one_plan(client: TestClient, batch_url: str) -> None:
 def test_a_plan_that_is_not_there_is_404(client: TestClient, batch_url: str) -> None:
     """Nothing is kept quietly."""
     assert client.put(f"{batch_url}/no-such", json=plan()).status_code == 404
+
+
+def test_a_sweetener_of_two_layers_is_mixed_once(client: TestClient) -> None:
+    """What is mixed first is said for the batch, at its lines, and at the steps of its cook."""
+
+    def dry(key: str, family: str) -> dict[str, Any]:
+        names = (("stevia-reb-a", 0.02), ("erythritol", 2.0), ("almond-flour", 5.0), ("butter-unsalted", 3.0))
+        lines = [{"ingredient": food, "name": food, "role": "sugars", "grams": grams} for food, grams in names]
+        return {"layer": key, "name": key, "family": family, "finished_g": 10.0, "water_lost_g": 0.0, "ingredients": lines}
+
+    layers = [dry("crust", "keto-short-base"), dry("crumb", "keto-crumb-base")]
+    file = {
+        **FILE,
+        "versions": [{"id": "v", "name": "Keto", "layers": layers}],
+        "batches": [{"id": "b", "version": "v", "pieces": "10"}],
+    }
+    made = client.post("/api/matches/import", json=file).json()
+    at = f"/api/matches/{made['id']}"
+    scale = client.get("/api/kitchen").json()
+    revised = {**scale["kitchen"], "scale_step": "0.1 g"}
+    assert client.put("/api/kitchen", json={"revision": scale["revision"], "kitchen": revised}).status_code == 200
+    batch = client.get(f"{at}/batches/b").json()
+    (words,) = batch["premixes"]
+    assert words.startswith("Sieve 1 g of stevia three times with")
+    assert "crust takes" in words
+    lines = [one for layer in batch["batch"]["layers"] for one in layer["ingredients"] if one["ingredient_id"] == "stevia-reb-a"]
+    assert len(lines) == 2
+    assert all("of the stevia mix" in one["dilution"] for one in lines)
+    measured = client.get(f"{at}/versions/v/measured").json()["measured"]
+    assert [one["words"] for one in measured["premixes"]] != []

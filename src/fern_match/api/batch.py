@@ -142,6 +142,7 @@ class BatchOut(BaseModel):
     left_on_tools: dict[str, TypedOut]
     in_house: dict[str, TypedOut]
     batch: Batch | None
+    premixes: list[str]  # what is mixed once for several lines, in words
     weighed: str  # what weighing out does to the targets
     coat_words: dict[str, Sequence[str]]  # by layer, of coats: whether to temper, what a blend does
     cook_ends: dict[str, CookEndOut]  # by layer, of boiled layers
@@ -271,6 +272,7 @@ def _batch_out(plan: BatchPlan, opened: Opened) -> BatchOut:
         left_on_tools={key: typed_out(typed, shown_in) for key, typed in reading.left_on_tools.items()},
         in_house={key: typed_out(typed, shown_in) for key, typed in reading.in_house.items()},
         batch=batch,
+        premixes=[one.words for one in reading.premixes],
         weighed=reading.weighed,
         coat_words={
             one.layer_id: coat_words(one, out, opened.reading.pantry) for one in out.formula.layers if reading.is_coat(one)

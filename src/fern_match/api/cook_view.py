@@ -43,6 +43,7 @@ class UseOut(BaseModel):
     amount: str  # as it is weighed out or measured here
     grams: float
     each: str
+    how: str  # how to measure what is too little for the scale
 
 
 class CueOut(BaseModel):
@@ -196,7 +197,7 @@ def step_out(step: Step, plan: Plan, kitchen: KitchenReading) -> StepOut:
 
 def _use(use: Use, unit: MassUnit) -> UseOut:
     amount = use.words or shown_mass(use.grams, unit)
-    return UseOut(line_id=use.line_id, name=use.name, amount=amount, grams=use.grams, each=use.each)
+    return UseOut(line_id=use.line_id, name=use.name, amount=amount, grams=use.grams, each=use.each, how=use.how)
 
 
 def _heat(heat: Heat, kitchen: KitchenReading) -> HeatOut:

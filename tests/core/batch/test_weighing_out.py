@@ -127,3 +127,24 @@ def test_a_limit_is_lowered_by_what_the_steps_take_off() -> None:
     )
     assert exact == pytest.approx(sugars, rel=1e-3)
     assert lowered == pytest.approx(exact * (1 - 2 * 5 / 12 / whole.piece_g), rel=1e-3)
+
+
+def test_a_sweetener_too_little_for_the_scale() -> None:
+    """Of a mix for both layers each line says its share; where nothing carries it, drops, and none in what is dry and fat."""
+    dry = (line("stevia-reb-a", 0.02, "intense-sweetener"), line("erythritol", 4, "sweet-bulk"), line("almond-flour", 6, "flour"))
+    wet = (line("sucralose-powder", 0.002, "intense-sweetener"), line("maltitol-syrup", 6), line("heavy-cream", 5))
+    fat = (line("sucralose-powder", 0.002, "intense-sweetener"), line("cocoa-butter", 4), line("cocoa-mass", 3))
+    whole = formula(
+        layer("base", "keto-short-base", *dry),
+        layer("crumb", "keto-crumb-base", *dry),
+        layer("sauce", "maltitol-caramel", *wet, lost=1.0),
+        layer("coat", "sugar-free-dark-coat-open", *fat),
+    )
+    out = weighed(whole, held_to(whole), 10, 0.1)
+    said = {one.layer_id: one.dilution for one in out.lines if one.ingredient_id in {"stevia-reb-a", "sucralose-powder"}}
+    (mix,) = out.premixes
+    assert {share.layer_id for share in mix.shares} == {"base", "crumb"}
+    assert said["base"] == said["crumb"] == mix.words_for(mix.shares[0])
+    assert "drops of a liquid sweetener" in said["sauce"]
+    assert "leave it out" in said["coat"]
+    assert "drops" not in said["coat"]

@@ -148,6 +148,7 @@ function OneBatch({ batch }: { batch: BatchOut }) {
         <div className="grid gap-8 print:block min-[1200px]:grid-cols-[minmax(0,1fr)_340px]">
           <BatchTable
             scaled={scaled}
+            premixes={batch.premixes}
             unit={batch.mass_unit}
             step={batch.scale_step_g}
             cookEnds={batch.cook_ends}

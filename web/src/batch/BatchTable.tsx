@@ -8,6 +8,8 @@ import { Tick } from "./Tick";
 
 interface BatchTableProps {
   scaled: Batch;
+  /** What is mixed once for several lines. */
+  premixes: readonly string[];
   /** Shown beside grams: oz, or nothing more. */
   unit: string;
   /** The scale’s step in grams. */
@@ -32,6 +34,19 @@ export function BatchTable(props: BatchTableProps) {
   const { setOut, leftOver, typedLeft, onLeft } = props;
   return (
     <div className="space-y-5 print:space-y-2" data-cells>
+      {props.premixes.length > 0 && (
+        <section className="break-inside-avoid rounded-lg border border-line bg-card px-4 py-3 print:py-1">
+          <h2 className="mb-1 text-lg">Mix first</h2>
+          <ul className="space-y-1">
+            {props.premixes.map((words) => (
+              <li key={words}>
+                <Tick />
+                {words}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {scaled.layers.map((layer) => (
         <LayerCard
           key={layer.layer_id}

@@ -31,7 +31,10 @@ export function StepDetail({ step, cook, plan, change }: StepDetailProps) {
         <ul className="grid max-w-md grid-cols-[1fr_auto] gap-x-4">
           {step.uses.map((use) => (
             <li key={use.line_id} className="contents">
-              <span>{use.name}</span>
+              <span>
+                {use.name}
+                {use.how && <span className="block text-sm text-ink-2">{use.how}</span>}
+              </span>
               <span className="text-right">
                 {use.amount}
                 {use.each && <span className="text-ink-2"> ({use.each})</span>}

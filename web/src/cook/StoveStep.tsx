@@ -77,7 +77,10 @@ export function StoveStep({ step, doing, run, gone, log }: StoveStepProps) {
         <ul className="max-w-xl divide-y divide-line border-y border-line text-xl">
           {step.uses.map((use) => (
             <li key={use.line_id} className="flex justify-between gap-4 py-1.5">
-              <span>{use.name}</span>
+              <span>
+                {use.name}
+                {use.how && <span className="block text-base text-ink-2">{use.how}</span>}
+              </span>
               <span className="shrink-0 font-semibold">
                 {use.amount}
                 {use.each && <span className="font-normal text-ink-2"> ({use.each})</span>}

@@ -55,6 +55,12 @@ export function MeasurePanel({ view }: { view: VersionView }) {
       {data && (
         <>
           <p className="mb-2 leading-snug">{data.words}</p>
+          {data.premixes.map((mix) => (
+            <p key={mix.words} className="mb-2 leading-snug">
+              <span className="font-semibold">Mix first. </span>
+              {mix.words}
+            </p>
+          ))}
           {layers.map((layerId) => {
             const lines = data.lines.filter((line) => line.layer_id === layerId);
             return (

@@ -12,6 +12,7 @@ from fern_match.core.batch.lots import LotCells, Lots, lots_of, lots_words, read
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
+from fern_match.core.batch.premix import Premix
 from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, BatchIngredient, scaled
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut, read_left_over, set_out
@@ -49,6 +50,7 @@ class BatchReading:
     stock: Stock | None
     packs: Packs | None
     dip: str  # how much coat stands in the bowl, and what is left of it; empty where nothing is dipped
+    premixes: tuple[Premix, ...]  # what is mixed once for several lines of the batch
     weighed: str  # what weighing out does to the targets; empty without a batch
     today: tuple[Caution, ...]  # what this room does to it
     coats: frozenset[str]  # ids of layers that go round the others
@@ -93,6 +95,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
     shares = {key: typed.value / 100 for key, typed in losses.items() if typed.value is not None}
     asked = Asked(plan, read_cells(plan, reading, kitchen), seen.formula, reading, kitchen, shares, in_house)
     portions, waits, problem, batch, weighed, dip, out, lots = None, "", "", None, "", Dip({}, ""), seen, None
+    mixes: tuple[Premix, ...] = ()
     lot_cells, bowl = read_lots(plan, reading), ""
     try:
         waits, dip = asked.waits(), asked.dip()
@@ -114,6 +117,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
             )
             batch = with_lots(batch, lots, out.formula, reading.pantry)
             weighed = found.words if piece is seen else ""
+            mixes = found.premixes
     except NoPortion as refused:
         portions, waits, problem, lots = None, "", str(refused), None
     coats = frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one))
@@ -138,6 +142,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
         stock=stocked,
         packs=in_packs(batch, stocked, read_packs(kitchen, pantry)) if batch is not None else None,
         dip=dip.words,
+        premixes=mixes if batch is not None else (),
         weighed=weighed,
         today=_of_the_day(batch, coats, asked) if batch is not None else (),
         coats=coats,
@@ -257,6 +262,8 @@ def _with_weights(batch: Batch, out: WeighedOut, without_scale: bool) -> Batch:
             ounces = line.measured_g / GRAMS_PER_OUNCE
             words = line.words if without_scale else ""
             note = one.note if not without_scale else NEEDS_A_SCALE if words.endswith(" g") else ""
+            if line.dilution:
+                note = ""  # it says already what to do
             weighed.append(
                 replace(one, weigh_out_g=line.measured_g, weigh_out_oz=ounces, dilution=line.dilution, measured=words, note=note)
             )

@@ -52,6 +52,7 @@ def batch_told(version: Version, plan: BatchPlan, reading: StudyReading, kitchen
         "wrapping": [asdict(one) for one in (read.wrapping.lines if read.wrapping is not None else ())],
         "shopping": [_buy(one, read) for one in batch.shopping],
         "cautions": [{"topic": one.topic, "sentence": one.sentence} for one in (*minded, *read.today)],
+        "premixes": [asdict(one) for one in read.premixes],
         "notes": [{"kind": one.kind.value, "text": one.text} for one in version.notes],
     }
 

@@ -11,8 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch.nearest_steps import Option, Steps, nearest_steps
+from fern_match.core.batch.premix import TIMES, Premix, kind, premixes, too_little, without_a_mix
 from fern_match.core.batch.scale import WELL, Batch, BatchIngredient, BatchLayer, in_pieces
-from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Room, Target
 from fern_match.core.formulate.solving.pose import pose
 from fern_match.core.formulate.solving.prices import price
@@ -25,8 +26,6 @@ _FACTORS = tuple(1.0 + 0.02 * number for number in range(-14, 18))  # how far fr
 _MOST_MEASURES = 8  # ways to scoop an amount that are looked at
 _SPOON_ROOM = 0.08  # by how much of its weight a layer in spoons may be off
 _TASTED_OFF = 0.045  # two lines that far off each way change their ratio by a tenth
-_WET, _FATTY = 20.0, 50.0  # g in 100 g
-_TIMES = (2, 5, 10, 20, 50, 100)  # how thin a small amount may be mixed
 _NOTICED = 0.1  # of a tolerance: less is not worth a word
 
 
@@ -52,6 +51,7 @@ class WeighedOut:
 
     pieces: int
     lines: tuple[WeighedLine, ...]
+    premixes: tuple[Premix, ...]  # what is mixed once for several lines
     formula: Formula  # for one piece, after weighing out
     targets: tuple[Target, ...]
     words: str
@@ -112,8 +112,16 @@ def weighed_out(
         limits=frozenset(limit.id for limit in limits),
     )
     found, chosen = nearest_steps(loose, posed, steps)
+    mixes = premixes(batch.layers, scale_step_g, reading.pantry)
+    shares = {(share.layer_id, share.line_id): mix.words_for(share) for mix in mixes for share in mix.shares}
     lines = [
-        _line(layer, at, one, ways[layer.layer_id, at], chosen.get((layer.layer_id, at)), scale_step_g, reading.pantry)
+        _line(
+            layer,
+            one,
+            ways[layer.layer_id, at],
+            chosen.get((layer.layer_id, at)),
+            shares.get((layer.layer_id, one.line_id)) or _dilution(layer, at, scale_step_g, reading.pantry),
+        )
         for layer in batch.layers
         for at, one in enumerate(layer.ingredients)
     ]
@@ -121,6 +129,7 @@ def weighed_out(
     return WeighedOut(
         pieces=batch.pieces,
         lines=tuple(lines),
+        premixes=mixes,
         formula=_with_locks(found, formula),
         targets=reached,
         words=_words(reached, targets, batch.pieces),
@@ -190,9 +199,7 @@ def _in_spoons(exact: float, food: Ingredient, measures: Measures) -> list[tuple
     return [(way.grams, way.words) for way in near[:_MOST_MEASURES]]
 
 
-def _line(
-    layer: BatchLayer, at: int, one: BatchIngredient, ways: _Ways, chosen: int | None, step: float | None, pantry: Pantry
-) -> WeighedLine:
+def _line(layer: BatchLayer, one: BatchIngredient, ways: _Ways, chosen: int | None, dilution: str) -> WeighedLine:
     measured, words = ways[1][chosen] if chosen is not None else (one.grams, "")
     return WeighedLine(
         layer_id=layer.layer_id,
@@ -204,7 +211,7 @@ def _line(
         measured_g=measured,
         error_g=measured - one.grams,
         words=words,
-        dilution=_dilution(layer, at, step, pantry),
+        dilution=dilution,
     )
 
 
@@ -214,33 +221,26 @@ def _dilution(layer: BatchLayer, at: int, step: float | None, pantry: Pantry) ->
     Nothing where the mix would ask for more of what carries it than the layer has.
     """
     one = layer.ingredients[at]
-    if step is None or not 0 < one.grams < WELL * step / 2 or one.ingredient_id not in pantry:
+    if step is None or not too_little(one.grams, step) or one.ingredient_id not in pantry:
         return ""
-    times = next((number for number in _TIMES if number * one.grams >= WELL * step), None)
+    times = next((number for number in TIMES if number * one.grams >= WELL * step), None)
     if times is None:
-        return ""
-    kind, part = _kind(pantry[one.ingredient_id]), WELL * step
+        return without_a_mix(layer, one, step, pantry)
+    own, part = kind(pantry[one.ingredient_id]), WELL * step
     carriers = [
         (other.grams, other.name)
         for number, other in enumerate(layer.ingredients)
-        if number != at and other.ingredient_id in pantry and _kind(pantry[other.ingredient_id]) == kind
+        if number != at and other.ingredient_id in pantry and kind(pantry[other.ingredient_id]) == own
     ]
     most, name = max(carriers, default=(0.0, ""))
     if most < (times - 1) * max(part, one.grams):
-        return ""
+        return without_a_mix(layer, one, step, pantry)
     carried = (times - 1) * one.grams
     return (
         f"Mix {part:.3g} g of it well with {(times - 1) * part:.3g} g of the {name.split(',')[0].lower()}; "
         f"{times * one.grams:.3g} g of the mix hold {one.grams:.2g} g and {carried:.3g} g, so weigh out that much less of the "
         "latter."
     )
-
-
-def _kind(food: Ingredient) -> str:
-    """What it mixes with: dry things, what is wet, what is fat."""
-    if food.pours or (food.per_100_g.get(Nutrient.WATER) or 0.0) > _WET:
-        return "wet"
-    return "fat" if (food.per_100_g.get(Nutrient.FAT) or 0.0) > _FATTY else "dry"
 
 
 def _with_locks(found: Formula, formula: Formula) -> Formula:

@@ -415,6 +415,7 @@ def use_of(taken: Taken) -> Use:
         words=_measured(line, taken.share),
         share=taken.share,
         each=line.each,
+        how=line.dilution,
     )
 
 

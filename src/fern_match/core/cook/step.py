@@ -56,6 +56,7 @@ class Use:
     words: str  # as it is measured in this kitchen
     share: float  # of the line of the batch [g/g]
     each: str = ""  # where it goes in by the piece
+    how: str = ""  # how to measure what is too little for the scale; else empty
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

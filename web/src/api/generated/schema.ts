@@ -1943,6 +1943,8 @@ export interface components {
                 [key: string]: components["schemas"]["TypedOut"];
             };
             batch: components["schemas"]["Batch"] | null;
+            /** Premixes */
+            premixes: string[];
             /** Weighed */
             weighed: string;
             /** Coat Words */
@@ -4922,6 +4924,30 @@ export interface components {
             ball?: components["schemas"]["BallPlan"] | null;
         };
         /**
+         * Premix
+         * @description What is mixed once, before anything is weighed for a layer.
+         */
+        Premix: {
+            /** Ingredient Id */
+            ingredient_id: string;
+            /** Name */
+            name: string;
+            /** Carrier */
+            carrier: string;
+            /** Part G */
+            part_g: number;
+            /** Carrier G */
+            carrier_g: number;
+            /** Dissolved */
+            dissolved: boolean;
+            /** Step G */
+            step_g: number;
+            /** Shares */
+            shares: components["schemas"]["Share"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * PrintedRow
          * @description A row of the label as this version would print it, on the original's basis, beside what the original declares.
          */
@@ -5570,6 +5596,24 @@ export interface components {
          * @enum {string}
          */
         Shaping: "pour" | "scoop" | "pipe" | "roll" | "press" | "cut";
+        /**
+         * Share
+         * @description What one line takes of a mix.
+         */
+        Share: {
+            /** Layer Id */
+            layer_id: string;
+            /** Layer */
+            layer: string;
+            /** Line Id */
+            line_id: string;
+            /** Carrier Line */
+            carrier_line: string;
+            /** Mix G */
+            mix_g: number;
+            /** Carrier G */
+            carrier_g: number;
+        };
         /**
          * Sheet
          * @description What one taster marked, on lines from 0 to 10.
@@ -6656,6 +6700,8 @@ export interface components {
             grams: number;
             /** Each */
             each: string;
+            /** How */
+            how: string;
         };
         /**
          * UsualGearOut
@@ -6985,6 +7031,8 @@ export interface components {
             pieces: number;
             /** Lines */
             lines: components["schemas"]["WeighedLine"][];
+            /** Premixes */
+            premixes: components["schemas"]["Premix"][];
             formula: components["schemas"]["Formula"];
             /** Targets */
             targets: components["schemas"]["Target"][];

@@ -1,0 +1,257 @@
+"""One mix of an intense sweetener for all layers that take it, where single lines are too little for the scale.
+
+Worked example: a batch takes 0.11 g of stevia in its caramel and 0.23 g in its nougat on a scale of 0.1 g; both have ground
+erythritol, 40 and 60 g. 1 g of stevia sieved with 9 g of erythritol makes 10 g; 1.1 g of it go into the caramel and 2.3 g in the
+nougat, each instead of its stevia and of 0.99 and 2.07 g of its erythritol. What is left keeps dry in a closed jar.
+A layer of fat or syrup without anything dry takes its share from drops: 1 g dissolved in 9 g of water, of the layer's own water.
+"""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from fern_match.core.batch.scale import WELL, BatchIngredient, BatchLayer
+from fern_match.core.data import rows
+from fern_match.core.food import Ingredient, Nutrient, Pantry
+
+INTENSE = "intense-sweetener"
+DROPS = "liquid-drop-sweetener"
+TIMES = (2, 5, 10, 20, 50, 100, 200)  # how thin a small amount may be mixed
+_WET, _FATTY = 20.0, 50.0  # g in 100 g
+_WETTED = 3.0  # g of what is wet to a gram of drops, from which they change nothing
+_HELPED = 2  # layers from which one mix for all is less work than a dilution for each
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Share:
+    """What one line takes of a mix."""
+
+    layer_id: str
+    layer: str
+    line_id: str
+    carrier_line: str  # the line that is weighed out lighter
+    mix_g: float
+    carrier_g: float  # of what carries it, by which that line is lighter
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Premix:
+    """What is mixed once, before anything is weighed for a layer."""
+
+    ingredient_id: str
+    name: str
+    carrier: str
+    part_g: float
+    carrier_g: float
+    dissolved: bool  # in water, else sieved together dry
+    step_g: float  # of the scale
+    shares: tuple[Share, ...]
+    words: str
+
+    @property
+    def made_g(self) -> float:
+        """All of the mix [g]."""
+        return self.part_g + self.carrier_g
+
+    def words_for(self, share: Share) -> str:
+        """What stands at the line that takes a share."""
+        what = "solution" if self.dissolved else "mix"
+        mix, less = _shown(share.mix_g, self.step_g), _shown(share.carrier_g, self.step_g)
+        return f"{mix} g of the {self.name} {what}, and {less} g less of the {self.carrier}."
+
+
+_Line = tuple[BatchLayer, BatchIngredient]
+_Mix = tuple[str, int, list[_Line]]  # what carries it, how many times as much they make together, and for which lines
+
+
+def premixes(layers: Sequence[BatchLayer], step: float | None, pantry: Pantry) -> tuple[Premix, ...]:
+    """A mix for each intense sweetener that several layers take, or one that has too little of its own to thin it with.
+
+    Args:
+        layers: Of a batch, scaled.
+        step: The scale's step [g]; None for a kitchen without a scale, which counts drops.
+        pantry: Compositions.
+    """
+    if step is None:
+        return ()
+    lines: dict[str, list[_Line]] = {}
+    for layer in layers:
+        for one in layer.ingredients:
+            food = pantry.by_id.get(one.ingredient_id)
+            if food is not None and food.category == INTENSE and kind(food) == "dry" and one.grams > 0 and not one.unread:
+                lines.setdefault(one.ingredient_id, []).append((layer, one))
+    found = (_of_one(key, taking, step, pantry) for key, taking in lines.items())
+    return tuple(one for mixes in found for one in mixes)
+
+
+def kind(food: Ingredient) -> str:
+    """What it mixes with: dry things, what is wet, what is fat."""
+    if food.pours or (food.per_100_g.get(Nutrient.WATER) or 0.0) > _WET:
+        return "wet"
+    return "fat" if (food.per_100_g.get(Nutrient.FAT) or 0.0) > _FATTY else "dry"
+
+
+def too_little(grams: float, step: float) -> bool:
+    """Whether an amount is too little to be weighed on a scale: under half of what is weighed well.
+
+    Args:
+        grams: Of the line [g].
+        step: The scale's step [g], above 0.
+    """
+    return 0 < grams < WELL * step / 2
+
+
+def _of_one(ingredient_id: str, taking: list[_Line], step: float, pantry: Pantry) -> Iterable[Premix]:
+    """Mixes of one sweetener: dry for the layers that have the same dry thing, in water for those that have none."""
+    if not any(too_little(one.grams, step) for _, one in taking):
+        return
+    left = taking
+    for dissolved in (False, True):
+        carrier = _carrier(left, step, pantry, dissolved=dissolved)
+        if carrier is None:
+            continue
+        key, times, served = carrier
+        alone = not all(_is_thinned(layer, one, step, pantry) for layer, one in served)
+        if dissolved or alone or len(served) >= _HELPED:
+            yield _premix(ingredient_id, key, times, served, step, pantry, dissolved=dissolved)
+            left = [pair for pair in left if pair not in served]
+
+
+def _carrier(taking: list[_Line], step: float, pantry: Pantry, *, dissolved: bool) -> _Mix | None:
+    """What carries it in most layers, how thin, and in which layers; dissolved only where nothing dry does."""
+    best: _Mix | None = None
+    has = [(layer, one, _dry_or_water(layer, one, pantry, dissolved=dissolved)) for layer, one in taking]
+    if dissolved:
+        has = [
+            (layer, one, own)
+            for layer, one, own in has
+            if too_little(one.grams, step) and not _is_thinned(layer, one, step, pantry)
+        ]
+    for key in dict.fromkeys(key for _, _, own in has for key in own):
+        for times in TIMES:
+            served = [
+                (layer, one)
+                for layer, one, own in has
+                if times * one.grams >= WELL * step and own.get(key, 0.0) >= (times - 1) * one.grams
+            ]
+            if served and (best is None or len(served) > len(best[2])):
+                best = (key, times, served)
+    return best
+
+
+def _is_thinned(layer: BatchLayer, one: BatchIngredient, step: float, pantry: Pantry) -> bool:
+    """Whether the layer has something dry that thins it."""
+    own = _dry_or_water(layer, one, pantry, dissolved=False)
+    times = next((number for number in TIMES if number * one.grams >= WELL * step), None)
+    return times is not None and max(own.values(), default=0.0) >= (times - 1) * max(one.grams, WELL * step)
+
+
+def _dry_or_water(layer: BatchLayer, one: BatchIngredient, pantry: Pantry, *, dissolved: bool) -> Mapping[str, float]:
+    """Grams in a layer of what may carry it, by ingredient."""
+    found: dict[str, float] = {}
+    for other in layer.ingredients:
+        food = pantry.by_id.get(other.ingredient_id)
+        if food is None or other is one or food.category == INTENSE or other.unread:
+            continue
+        if other.ingredient_id == "water" if dissolved else kind(food) == "dry":
+            found[other.ingredient_id] = max(found.get(other.ingredient_id, 0.0), other.grams)
+    return found
+
+
+def _premix(
+    ingredient_id: str,
+    carrier_id: str,
+    times: int,
+    served: list[_Line],
+    step: float,
+    pantry: Pantry,
+    *,
+    dissolved: bool,
+) -> Premix:
+    part = max(WELL * step, sum(one.grams for _, one in served))
+    name, carrier = _called(pantry[ingredient_id]), _plain(pantry[carrier_id].name).lower()
+    shares = tuple(
+        Share(
+            layer_id=layer.layer_id,
+            layer=layer.name,
+            line_id=one.line_id,
+            carrier_line=max(
+                (other for other in layer.ingredients if other.ingredient_id == carrier_id), key=lambda other: other.grams
+            ).line_id,
+            mix_g=times * one.grams,
+            carrier_g=(times - 1) * one.grams,
+        )
+        for layer, one in served
+    )
+    how = (
+        f"Dissolve {part:.3g} g of {name} in {(times - 1) * part:.3g} g of {carrier}"
+        if dissolved
+        else (f"Sieve {part:.3g} g of {name} three times with {(times - 1) * part:.3g} g of the {carrier}")
+    )
+    takes = "; ".join(f"{share.layer} takes {_shown(share.mix_g, step)} g" for share in shares)
+    over = times * part - sum(share.mix_g for share in shares)
+    keeps = " What is left keeps for days in the fridge." if dissolved else " What is left keeps dry in a closed jar."
+    return Premix(
+        ingredient_id=ingredient_id,
+        name=name,
+        carrier=carrier,
+        part_g=part,
+        carrier_g=(times - 1) * part,
+        dissolved=dissolved,
+        step_g=step,
+        shares=shares,
+        words=f"{how}: {takes}.{keeps if over >= step else ''}",
+    )
+
+
+def _called(food: Ingredient) -> str:
+    """What a cook calls a sweetener: stevia, not rebaudioside A at 97 %."""
+    names = {row["ingredient"]: row["name"] for row in rows("sweetener_levels.csv")}
+    return names.get(food.id) or _plain(food.name).lower()
+
+
+def _shown(grams: float, step: float) -> str:
+    """An amount in steps of the scale."""
+    decimals = max(0, len(f"{step:.6f}".rstrip("0").partition(".")[2]))
+    return f"{round(grams / step) * step:.{decimals}f}"
+
+
+def _plain(name: str) -> str:
+    """A name without what it says in brackets or behind a comma."""
+    return name.split("(", maxsplit=1)[0].split(",", maxsplit=1)[0].strip()
+
+
+def without_a_mix(layer: BatchLayer, one: BatchIngredient, step: float, pantry: Pantry) -> str:
+    """What to do with too little of an intense sweetener where nothing of its layer carries it; empty for anything else.
+
+    Worked example: 0.026 g of sucralose, 600 times as sweet as sugar, do the work of 15.4 g of sugar; so do 1.28 g of drops
+    twelve times as sweet: 26 of them. Drops are water: none in what is fat and dry.
+
+    Args:
+        layer: That takes it.
+        one: Its line.
+        step: The scale's step [g], above 0.
+        pantry: Compositions, with the drops.
+    """
+    food = pantry.by_id.get(one.ingredient_id)
+    if (
+        food is None
+        or food.category != INTENSE
+        or not food.sweetness
+        or one.ingredient_id == DROPS
+        or not too_little(one.grams, step)
+    ):
+        return ""
+    there = [(pantry.by_id.get(other.ingredient_id), other.grams) for other in layer.ingredients]
+    wet = sum(grams for other, grams in there if other is not None and kind(other) == "wet")
+    drops = pantry.by_id.get(DROPS)
+    does = one.grams * food.sweetness
+    if drops is not None and drops.sweetness and drops.piece_g and wet > _WETTED * does / drops.sweetness:
+        count = round(does / drops.sweetness / drops.piece_g)
+        if count >= 1:
+            return (
+                f"Too little for this scale: {count} drops of a liquid sweetener {drops.sweetness:g} times as sweet as sugar "
+                "do its work; the bottle says how sweet yours is."
+            )
+    sweet = sum(grams * (other.sweetness or 0.0) for other, grams in there if other is not None)
+    lost = f", or leave it out: {100 * does / sweet:.0f} % less sweet" if sweet > 0 else ""
+    return f"Too little for this scale: it needs one of {step / 10:g} g and something dry to thin it with{lost}."

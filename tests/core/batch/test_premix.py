@@ -1,0 +1,98 @@
+"""One mix of an intense sweetener for all layers that take it."""
+
+from collections.abc import Sequence
+
+import pytest
+from tests.bench import FAMILIES, PANTRY, formula, layer, line
+
+from fern_match.core.batch.premix import Premix, premixes, too_little
+from fern_match.core.batch.scale import BatchLayer, scaled
+from fern_match.core.formulate import FormulaIngredient
+
+STEVIA, SUCRALOSE = "stevia-reb-a", "sucralose-powder"
+
+
+def made(**layers: Sequence[FormulaIngredient]) -> tuple[BatchLayer, ...]:
+    """A batch of ten pieces of layers with such lines, nothing lost on tools."""
+    parts = formula(*(layer(name, "keto-short-base", *lines) for name, lines in layers.items()))
+    return scaled(parts, 10, dict.fromkeys(layers, 0.0), PANTRY, FAMILIES).layers
+
+
+def mixed(step: float | None, **layers: Sequence[FormulaIngredient]) -> tuple[Premix, ...]:
+    """Its mixes."""
+    return premixes(made(**layers), step, PANTRY)
+
+
+def base(stevia: float, bulk: float, food: str = "erythritol") -> tuple[FormulaIngredient, ...]:
+    """A dry layer of one piece: so much stevia, so much of what may carry it, flour and butter."""
+    return (
+        line(STEVIA, stevia, "intense-sweetener"),
+        line(food, bulk, "sweet-bulk"),
+        line("almond-flour", 6.0, "flour"),
+        line("butter-unsalted", 3.0, "fat"),
+    )
+
+
+def test_one_mix_for_two_layers() -> None:
+    """The worked example: 0.11 and 0.23 g of stevia, thinned ten times with what both have."""
+    (mix,) = mixed(0.1, one=base(0.011, 4.0), two=base(0.023, 6.0))
+    assert (mix.ingredient_id, mix.carrier, mix.dissolved) == (STEVIA, "erythritol", False)
+    assert (mix.part_g, mix.carrier_g, mix.made_g) == pytest.approx((1.0, 9.0, 10.0))
+    assert [share.mix_g for share in mix.shares] == pytest.approx([1.1, 2.3])
+    assert [share.carrier_g for share in mix.shares] == pytest.approx([0.99, 2.07])
+    assert mix.words == (
+        "Sieve 1 g of stevia three times with 9 g of the erythritol: One takes 1.1 g; Two takes 2.3 g. "
+        "What is left keeps dry in a closed jar."
+    )
+    assert mix.words_for(mix.shares[0]) == "1.1 g of the stevia mix, and 1.0 g less of the erythritol."
+
+
+def test_what_is_weighed_well_needs_no_mix() -> None:
+    """On a scale of 0.01 g a tenth of a gram is weighed as it is; without a scale drops are counted."""
+    assert mixed(0.01, one=base(0.011, 4.0), two=base(0.023, 6.0)) == ()
+    assert mixed(None, one=base(0.011, 4.0), two=base(0.023, 6.0)) == ()
+    assert not too_little(0.5, 0.1)
+    assert too_little(0.49, 0.1)
+    assert not too_little(0.0, 0.1)
+
+
+def test_a_mix_holds_what_each_layer_takes_and_no_more_than_it_has() -> None:
+    """Over amounts and scales: weighed well, what is in it adds up, no layer gives more of its bulk than it has."""
+    for step in (0.01, 0.1, 1.0):
+        for small in (0.0004, 0.003, 0.02, 0.1):
+            for bulk in (0.05, 0.8, 4.0):
+                batch = made(one=base(small, bulk), two=base(3 * small, 2 * bulk))
+                there = {one.layer_id: {other.ingredient_id: other.grams for other in one.ingredients} for one in batch}
+                for mix in premixes(batch, step, PANTRY):
+                    share_of = mix.part_g / mix.made_g
+                    assert mix.part_g >= 10 * step - 1e-9
+                    assert sum(share.mix_g for share in mix.shares) <= mix.made_g + 1e-9
+                    for share in mix.shares:
+                        assert share.mix_g >= 10 * step - 1e-9
+                        assert share.mix_g * share_of == pytest.approx(there[share.layer_id][STEVIA])
+                        carriers = [
+                            grams for key, grams in there[share.layer_id].items() if key not in {STEVIA, "butter-unsalted"}
+                        ]
+                        assert share.carrier_g <= max(carriers) + 1e-9
+
+
+def test_water_carries_it_where_nothing_dry_does() -> None:
+    """A caramel of syrup and cream has its own water: the sweetener is dissolved in it."""
+    (mix,) = mixed(
+        0.1,
+        caramel=(
+            line(SUCRALOSE, 0.002, "intense-sweetener"),
+            line("maltitol-syrup", 5.0, "doctor-sugar"),
+            line("heavy-cream", 4.0, "dairy-liquid"),
+            line("water", 1.0, "water"),
+        ),
+    )
+    assert mix.dissolved
+    assert mix.carrier == "water"
+    assert mix.words.startswith("Dissolve 1 g of sucralose in")
+    assert mix.words.endswith("fridge.")
+
+
+def test_an_amount_that_is_open_is_in_no_mix() -> None:
+    """Nor is it thinned with what nobody knows the amount of."""
+    assert mixed(0.1, one=(line(STEVIA, 0.0, "intense-sweetener"), line("erythritol", 4.0, "sweet-bulk"))) == ()
