@@ -1,7 +1,7 @@
 """Accuracy and coverage of the estimator on made-up pieces with known truth, through the product's own door.
 
 Run with `make bench`, or `python benchmarks/accuracy.py [set ...] [none|two|all] [held] [-v] [id]`. Sets: bench, bars,
-pieces, own, and fifth, sixth and seventh (each looked at once).
+pieces, own, and fifth to eighth (each looked at once).
 Each set is printed twice, as read and with every place given from the truth, so that one sees which half a change moves; with it
 the share of pieces whose truth cannot be expressed at all. Half of bars and pieces is held back: `held` looks at it, at the end.
 """
@@ -26,6 +26,7 @@ _SHOWN_INGREDIENT_G = 0.05  # smaller amounts are counted for coverage, too, but
 _MISSED_FROM = 0.5  # g per 100 g of an ingredient that has no place in its layer
 _FAR_OFF = 5.0  # g per 100 g
 SETS = ("bench", "bars", "pieces", "own")
+HANDS = ("fifth", "sixth", "seventh", "eighth")
 
 
 @dataclass
@@ -153,8 +154,8 @@ def main(arguments: Iterable[str]) -> None:
     words = list(arguments)
     held = "held" in words
     chosen = {word for word in words if "-0" in word or "-1" in word}
-    for name in [word for word in words if word in {*SETS, "fifth", "sixth", "seventh"}] or SETS:
-        bars = pieces_of(name) if name in {"bench", "own", "fifth", "sixth", "seventh"} else half(pieces_of(name), held=held)
+    for name in [word for word in words if word in {*SETS, *HANDS}] or SETS:
+        bars = pieces_of(name) if name in {"bench", "own", *HANDS} else half(pieces_of(name), held=held)
         bars = [bar for bar in bars if not chosen or bar["id"] in chosen]
         for weighed in [word for word in words if word in {"none", "two", "all"}] or ["none", "two", "all"]:
             for given in (False, True):

@@ -1,9 +1,9 @@
-"""Twenty pieces by a sixth hand and twelve by a seventh, each written out when the reader and the estimate were done with the one
-before: a second and a third first look.
+"""Twenty pieces by a sixth hand, twelve by a seventh and fourteen by an eighth, each written out when the reader and the estimate
+were done with the one before: further first looks.
 
-`data/sixth_hand.txt` and `data/seventh_hand.txt` hold a block each: id, region, language, net weight and pieces; how the list
-begins and ends; a line per layer (family, place, finished grams, share of water lost, what the label heads its list with and `%`
-where the head says its share, then the recipe in parts as added); `%` declared shares, `~` what the label calls an ingredient.
+`data/sixth_hand.txt` and its like hold a block each: id, region, language, net weight and pieces; how the list begins and ends; a
+line per layer (family, place, finished grams, share of water lost, what the label heads its list with and `%` where the head says
+its share, then the recipe in parts as added); `%` declared shares, `~` what the label calls an ingredient.
 """
 
 import re
@@ -23,7 +23,7 @@ def pieces_by(hand: str) -> list[dict[str, Any]]:
     """The pieces in the shape of the other sets.
 
     Args:
-        hand: sixth or seventh.
+        hand: sixth, seventh or eighth.
     """
     blocks = (Path(__file__).parent / "data" / f"{hand}_hand.txt").read_text(encoding="utf-8").strip().split("\n\n")
     return [

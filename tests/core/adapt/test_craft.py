@@ -327,3 +327,39 @@ def test_a_sponge_without_egg_is_whisked_all_the_same() -> None:
         now = grams(one.formula.layers[0])
         assert now.get("coconut-cream", 0.0) > 5
         assert not {key for key in now if key.endswith("-drink")}
+
+
+def test_a_buttercream_stays_a_cream() -> None:
+    """Without milk it is plant butter beaten with sugar, not set hard by shea; without sugar, powdered sweetener and no fibre."""
+    for one in under("vegan", formula(by_ratio("buttercream", 20, "cream"))).proposals:
+        now = grams(one.formula.layers[0])
+        assert now.get("vegan-butter-block", 0.0) > 3.5
+        assert "shea-butter" not in now
+    keto = under("keto", formula(by_ratio("buttercream", 20, "cream"))).proposals
+    assert keto
+    for one in keto:
+        now = grams(one.formula.layers[0])
+        assert sum(now.get(key, 0.0) for key in ("erythritol", "stevia-erythritol-blend", "maltitol-powder")) > 6
+        assert sum(now.get(key, 0.0) for key in ("polydextrose", "soluble-corn-fibre", "inulin")) < 3
+
+
+def test_a_cheese_filling_keeps_its_cheese() -> None:
+    """Bought plant cheese stands in for cheese; no raw flour and no sand of protein; sugar-free says where the sugar is."""
+    vegan = under("vegan", formula(by_ratio("cream-cheese-filling", 20, "cheese"))).proposals
+    assert vegan
+    for one in vegan:
+        now = grams(one.formula.layers[0])
+        assert now.get("vegan-cream-cheese", 0.0) > 6
+        assert now.get("rice-flour", 0.0) + now.get("oat-flour", 0.0) <= 0.2
+    found = under("sugar-free", formula(by_ratio("cream-cheese-filling", 20, "cheese")))
+    assert not found.proposals
+    assert found.unmet is not None
+    assert "Cream cheese" in found.unmet.because
+
+
+def test_a_flowing_caramel_stays_one() -> None:
+    """It does not become a caramel to be cut: its own windows of water hold under any rule."""
+    for rule in ("vegan", "sugar-free", "keto"):
+        found = under(rule, formula(by_ratio("caramel-sauce", 20, "sauce")))
+        assert found.proposals
+        assert all(one.formula.layers[0].family == "caramel-sauce" for one in found.proposals)

@@ -1,5 +1,8 @@
 """Rules, what breaks them, and the tables behind adapting."""
 
+import re
+from collections.abc import Callable
+
 import pytest
 from tests.bench import FAMILIES, PANTRY, caramel, coat, filling, formula, layer, line
 
@@ -10,6 +13,8 @@ from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
 from fern_match.core.label.rows import Region
+
+OF_PLANTS = {"stevia-reb-a", "monk-fruit-extract"}
 
 
 def test_a_rule_names_its_limit_by_region() -> None:
@@ -300,3 +305,27 @@ def test_a_set_asks_where_the_maker_decides() -> None:
     assert nuts.forbids(PANTRY["peanut-roasted"])
     assert nuts.forbids(PANTRY["hazelnut-paste"])
     assert "peanuts" in rules_of(["without-nuts"], Region.US, PANTRY)[0].promises_not
+
+
+@pytest.mark.parametrize(
+    ("rule", "is_meant"),
+    [
+        ("without-artificial-sweeteners", lambda food: food.category == "intense-sweetener" and food.id not in OF_PLANTS),
+        ("without-palm", lambda food: (food.per_100_g.get("lauric_fat_g") or 0) > 40 and "coconut" not in food.name.lower()),
+        ("without-palm", lambda food: (food.per_100_g.get("palm_fat_g") or 0) > 1),
+        ("without-polyols", lambda food: (food.per_100_g.get("polyols_g") or 0) > 1),
+        ("without-fodmaps", lambda food: food.polyol_kind in {"sorbitol", "mannitol", "xylitol", "maltitol"}),
+        ("without-caffeine", lambda food: re.search(r"\b(?:coffee|tea|matcha|guarana)\b", food.name.lower())),
+        ("without-nuts", lambda food: {"almond", "hazelnut", "pine nut", "cashew"} & set(food.allergens)),
+        ("without-coconut", lambda food: "coconut" in food.name.lower() and food.category == "fat"),
+        ("without-lupin", lambda food: "lupin" in food.name.lower()),
+        ("without-gluten", lambda food: re.search(r"\b(?:wheat|barley|rye|spelt)\b", food.name.lower())),
+        ("lactose-free", lambda food: (food.per_100_g.get("lactose_g") or 0) > 1),
+    ],
+)
+def test_no_row_slips_past_a_rule(rule: str, is_meant: Callable[[Ingredient], object]) -> None:
+    """Whatever a rule is about by its figures, its kind or its name is left out, or its maker is asked."""
+    (read,) = rules_of([rule], Region.EU, PANTRY)
+    meant = [food for food in PANTRY.all() if is_meant(food)]
+    assert meant
+    assert [food.id for food in meant if not read.forbids(food) and not read.doubts(food)] == []

@@ -348,3 +348,43 @@ def test_a_mousse_is_folded_cool_and_set_cold() -> None:
     for title in ("Let gelatine powder swell", "Melt the chocolate", "Whip the cream", "Whip the white"):
         before(made, title, "Fold it together", "Spread mousse over base", "Let mousse set")
     assert "base set and at 28 °C at most" in made.step("Spread mousse").gate
+
+
+def test_a_chew_is_pulled_before_it_is_laid() -> None:
+    """Gelatine has swollen before it goes in; acid and flavour come off the heat; the pulled mass is laid and cut."""
+    made = cooked({"chew": Part("chewy-sweet", CORE, 12)})
+    needs_come_first(made)
+    before(made, "Boil the syrup", "Stir in fruit juice")
+    before(made, "Bloom the gelatine", "Stir in fruit juice", "Cool and pull it", "Lay chew", "Cut the slab")
+
+
+def test_a_flowing_caramel_goes_into_shells() -> None:
+    """What never sets is filled into cast shells, cool, and capped; it is not poured on a slab."""
+    made = cooked({"coat": Part("ruby-coat", COAT), "sauce": Part("caramel-sauce", CORE, 9)})
+    needs_come_first(made)
+    before(made, "Cast the shells", "Cook to", "Fill in sauce", "Cap with coat")
+    heat = made.step("Cook to").heat
+    assert heat is not None
+    assert heat.high_c <= 110
+    assert made.step("Temper it").heat is not None
+
+
+def test_cheese_and_butter_fillings_are_not_heated() -> None:
+    """Cheese is stirred at room temperature and set cold; butter is beaten before its sugar."""
+    cheese = cooked({"base": Part("crumb-base", STACK, 8), "cheese": Part("cream-cheese-filling", STACK, 14)})
+    needs_come_first(cheese)
+    before(cheese, "Let gelatine powder swell", "Melt butter and white", "Stir it smooth", "Spread cheese over base")
+    butter = cooked({"base": Part("sponge-base", STACK, 8), "cream": Part("buttercream", STACK, 9)})
+    needs_come_first(butter)
+    before(butter, "Beat the fat white", "Beat in the rest", "Spread cream over base")
+    assert not any(step.cautions and "hot sugar" in " ".join(map(str, step.cautions)).lower() for step in butter.plan.steps)
+
+
+def test_liquorice_and_fruit_paste() -> None:
+    """Flour is slaked before it is cooked to weight; fruit is felt for stones before it is ground."""
+    black = cooked({"coat": Part("milk-coat", COAT), "black": Part("liquorice", CORE, 12)})
+    needs_come_first(black)
+    before(black, "Slake the flour", "Cook it all", "Stir in liquorice", "Press black")
+    fruit = cooked({"coat": Part("dark-coat", COAT), "paste": Part("fruit-nut-paste", CORE, 14)})
+    needs_come_first(fruit)
+    before(fruit, "Sort and chop the fruit", "Grind it to one mass", "Portion and roll")

@@ -123,3 +123,28 @@ def test_a_table_spoon_is_the_country_s(measures: Measures, pantry: Pantry) -> N
     """15 mL, 14.8 mL in the US, 20 mL in Australia."""
     size = {Measures.US: 14.787, Measures.METRIC: 15, Measures.UK: 15, Measures.AU: 20}[measures]
     assert read_line("1 tbsp water", pantry, measures=measures).grams == pytest.approx(size, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("line", "ingredient", "grams"),
+    [
+        ("zest of 1 orange", "citrus-zest", 7),
+        ("finely grated zest of 2 lemons", "citrus-zest", 8),
+        ("1 lemon, zested", "citrus-zest", 4),
+        ("2 limes, juiced", "lime-juice", 60),
+        ("juice and zest of 1 lemon", None, None),
+        ("finely grated zest and juice of 2 lemons", None, None),
+        ("1 orange, zested and juiced", None, None),
+        ("1/4 cup popcorn kernels", None, None),
+        ("1 tsp lemon extract", None, None),
+        ("1 can (397g) dulce de leche", "dulce-de-leche", 397),
+        ("20 drops orange oil", "citrus-oil", 0.85),
+        ("2 tsp rose water", "rose-water", 10),
+    ],
+)
+def test_zest_oils_and_what_is_easily_taken_for_another(line: str, ingredient: str | None, grams: float | None) -> None:
+    """Zest is no juice, an extract no oil, maize no popcorn; two things on one line are asked about, not halved."""
+    read = read_line(line, standard_pantry(), measures=Measures.METRIC)
+    assert read.ingredient_id == ingredient
+    assert read.grams == (None if grams is None else pytest.approx(grams))
+    assert (read.problem is None) == (ingredient is not None)

@@ -141,6 +141,64 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
 
 
 @pytest.mark.parametrize(
+    ("statement", "families"),
+    [
+        (
+            "Sponge 40 % (whole egg, sugar, wheat flour, rapeseed oil), buttercream 35 % (butter, icing sugar, vanilla extract), "
+            "milk chocolate 25 % (sugar, cocoa butter, milk powder, cocoa mass)",
+            ["buttercream", "milk-coat", "sponge-base"],
+        ),
+        (
+            "Dunkle Schokolade (Kakaomasse, Zucker, Kakaobutter), Fruchtpaste 60 % (Datteln, Feigen, Mandeln, Kakaopulver)",
+            ["dark-coat", "fruit-nut-paste"],
+        ),
+        ("Dates (52%), almonds (25%), cashews, cocoa powder, sea salt", ["fruit-nut-paste"]),
+        ("Dates, Almonds, Egg Whites, Cashews, Cacao, Sea Salt, Natural Flavors", ["fruit-nut-paste"]),
+        (
+            "Marzipanrohmasse 41 % (Mandeln, Zucker), Invertzuckersirup, Zartbitterkuvertüre (Kakaomasse, Zucker, Kakaobutter), "
+            "Kirschwasser",
+            ["dark-coat", "marzipan"],
+        ),
+        ("Rolled oats, dates, golden syrup, popcorn (8%), honeycomb pieces (5%), dried blueberries", ["granola"]),
+        (
+            "Lakritz 70 % (Weizenmehl, Invertzuckersirup, Süßholzextrakt, Salz), Vollmilchschokolade 30 % (Zucker, Kakaobutter, "
+            "Vollmilchpulver, Kakaomasse)",
+            ["liquorice", "milk-coat"],
+        ),
+        ("Glucose syrup, sugar, palm oil, gelatine, citric acid, lemon juice concentrate, flavouring", ["chewy-sweet"]),
+        (
+            "Ruby chocolate (cocoa butter, sugar, whole milk powder, cocoa mass, citric acid), "
+            "caramel (corn syrup, sugar, cream, butter)",
+            ["ruby-coat", "soft-caramel"],
+        ),
+        (
+            "Cheesecake-Creme (Frischkäse, Zucker, Butter, weiße Schokolade), Keksboden (Kekse, Butter)",
+            ["cream-cheese-filling", "crumb-base"],
+        ),
+        (
+            "Ripieno gianduia (zucchero, nocciole, burro di cacao, pasta di cacao, latte intero in polvere), Cioccolato fondente "
+            "(pasta di cacao, zucchero, burro di cacao)",
+            ["dark-coat", "gianduja"],
+        ),
+        (
+            "Crisped Rice and Caramel Pieces in Milk Chocolate (Milk Chocolate, Crisped Rice (Rice Flour, Sugar, Salt), Toffee "
+            "(Sugar, Glucose Syrup, Condensed Milk, Palm Oil, Salt)), Milk Chocolate (Sugar, Whole Milk Powder, Cocoa Butter, "
+            "Cocoa Mass)",
+            ["crisp-in-chocolate", "milk-coat"],
+        ),
+        (
+            "Sugar, Soft Brown Sugar, Double Cream, Cocoa Butter, Milk Powder, Cocoa Mass, Butter, Golden Syrup, Whole Milk",
+            ["cream-fondant", "milk-coat"],
+        ),
+    ],
+)
+def test_layers_are_these_and_no_others(read: Read, statement: str, families: list[str]) -> None:
+    """Fillings, pastes, chews and coats of their own: each bracket or list is one layer, and cocoa powder alone no coat."""
+    first = proposed_builds(read(study(statement)))[0]
+    assert sorted(layer.family for layer in first.layers) == families
+
+
+@pytest.mark.parametrize(
     ("sentence", "families"),
     [
         ("Chewy nougat and caramel in milk chocolate", {"milk-coat", "nougat-egg-white", "soft-caramel"}),

@@ -15,10 +15,23 @@ from fern_match.core.label.rows import Region
 
 WITHOUT, NO, AT_MOST, AT_LEAST = "without-", "no-", "at-most-", "at-least-"
 _LEAVES_IN = {  # what a word does not mean everywhere
-    "nuts": "; tree nuts alone: peanuts, coconut, pine nuts and chestnuts stay (“nuts and peanuts” leaves out both)",
-    "nuts-and-peanuts": "; coconut, pine nuts and chestnuts stay",
+    "nuts": "; tree nuts alone, pine nuts among them: peanuts, coconut and chestnuts stay (“nuts and peanuts” leaves out both)",
+    "nuts-and-peanuts": "; pine nuts go too; coconut and chestnuts stay",
 }
-_ALLERGENS = ("milk", "egg", "gluten", "wheat", "nuts", "peanuts", "nuts-and-peanuts", "soy", "sesame", "coconut", "sulphites")
+_ALLERGENS = (
+    "milk",
+    "egg",
+    "gluten",
+    "wheat",
+    "nuts",
+    "peanuts",
+    "nuts-and-peanuts",
+    "soy",
+    "sesame",
+    "lupin",
+    "coconut",
+    "sulphites",
+)
 _OWN = (*OWN_MEASURES, ENERGY)
 _OWN_LEAST = ("protein",)  # what more of can be asked for
 _BASES = {"piece": "piece", "serving": "serving", "100g": "100 g"}

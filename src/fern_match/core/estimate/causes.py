@@ -45,6 +45,7 @@ _MATCH, _PLACE, _FAMILY, _FIGURE = -2.0, -2.3, -2.5, -4.0
 _UNKNOWN, _LIST, _MINIMUM = -0.7, -2.0, -3.0
 _HOMELESS = -2.3  # of each name that no layer of the build is usually made with
 _MAKES_IT = 0.05  # usual share of a role from which a layer is known by it [g/g]
+_NAMED = 2.0  # a layer that is called after its kind is mostly of that kind
 _TAKEN_BACK = 1.0  # an own answer that differs from what was proposed is the likelier mistake
 _LEAST_ODDS = 0.002  # meanings less likely than this are not tried
 _FAMILIES_TRIED = 4
@@ -412,7 +413,15 @@ def _families(reading: StudyReading) -> Iterator[_Trial]:
         for other in _rivals(reading, layer, family):
             layers = tuple(replace(one, family=other.id) if one.id == layer.id else one for one in reading.study.layers)
             title = f"Take {layer.name or family.name} for {other.name.lower()}, not {family.name.lower()}"
-            yield _Trial(CauseKind.FAMILY, layer.id, title, replace(reading.study, layers=layers), _FAMILY)
+            prior = _FAMILY + _NAMED * (_is_called(layer.name, other, reading) - _is_called(layer.name, family, reading))
+            yield _Trial(CauseKind.FAMILY, layer.id, title, replace(reading.study, layers=layers), prior)
+
+
+def _is_called(name: str, family: Family, reading: StudyReading) -> bool:
+    """Whether a layer's own name says a family or what it is a kind of, as “Date caramel” and “Our date caramel” do."""
+    said = f" {name.lower()} "
+    kinds = [family, *([reading.families[family.variant_of]] if family.variant_of else [])]
+    return any(f" {words.lower()} " in said for kind in kinds for words in (kind.name, *kind.traits.words))
 
 
 def _rivals(reading: StudyReading, layer: Layer, family: Family) -> Sequence[Family]:

@@ -128,9 +128,7 @@ def misfit(known: Families, family: Family, ingredient_ids: Collection[str], *, 
 def _misfit(known: Families, family: Family, ingredient_ids: Collection[str], *, complete: bool) -> float:
     cost = 0.0
     for role in family.roles:
-        served = max((grade(known, role, name) for name in ingredient_ids), default=Grade.NONE)
-        if served is Grade.NONE and role.name == CHOCOLATE and opened_families(known, role):
-            served = _grade_opened(known, role, ingredient_ids)
+        served = grade_of(known, role, ingredient_ids)
         if served is Grade.LISTED or role.name == "water":
             continue
         if role.optional:
@@ -140,6 +138,18 @@ def _misfit(known: Families, family: Family, ingredient_ids: Collection[str], *,
     if complete:
         cost += sum(_OUTSIDER * (1 - _taken(known, family, name) / 2) for name in ingredient_ids)
     return cost
+
+
+def grade_of(known: Families, role: Role, ingredient_ids: Collection[str]) -> Grade:
+    """How well a role is served by what is named together; a chocolate also by its own parts.
+
+    Args:
+        ingredient_ids: What the statement names for the component.
+    """
+    served = max((grade(known, role, name) for name in ingredient_ids), default=Grade.NONE)
+    if served is Grade.NONE and role.name == CHOCOLATE and opened_families(known, role):
+        return _grade_opened(known, role, ingredient_ids)
+    return served
 
 
 def _taken(known: Families, family: Family, ingredient_id: str) -> float:

@@ -82,8 +82,9 @@ class Family:
 
     @property
     def wet(self) -> bool:
-        """Whether a syrup or another watery phase runs through it, in which a polyol is dissolved or grains."""
-        return self.place != "coat" and self.moisture_typical >= _WET and self.traits.texture not in {"grain", "pieces"}
+        """Whether a syrup or another watery phase runs through it, in which a polyol is to stay dissolved."""
+        clear = not self.grained and self.traits.texture not in {"grain", "pieces"}
+        return clear and self.place != "coat" and self.moisture_typical >= _WET
 
 
 @dataclass(frozen=True)

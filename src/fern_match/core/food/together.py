@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from fern_match.core.food.ingredients import Ingredient, asked_of_makers
 from fern_match.core.food.nutrients import Nutrient
 
-# Tree nuts by name, and the words under which labels declare them together.
-TREE_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pistachio", "walnut"})
+# Tree nuts by name, pine nuts by the law of the US, Canada and Australia and held so everywhere; and the words under which labels
+# declare them together.
+TREE_NUTS = frozenset({"almond", "brazil nut", "cashew", "hazelnut", "macadamia", "pecan", "pine nut", "pistachio", "walnut"})
 OF_ANIMALS = frozenset({"milk", "egg", "fish", "crustaceans", "molluscs"})  # allergens that no vegan thing holds
 NUTS_TOGETHER = frozenset({"nuts", "tree nuts"})
 _VEGAN_ORDER = ("yes", "check", "no")  # the later one decides

@@ -34,10 +34,14 @@ _FREE = re.compile(
 )
 _HEADING = re.compile(r"^(?:for|to make) (?:the )?[^\d]+$|^[^\d]{2,60}:$", re.I)
 _OF_FRUIT = re.compile(
-    r"^(?:the )?(?:finely )?(?:grated )?(?P<part>juice|zest|rind|white|yolk|seed)s? (?:and (?:juice|zest) )?(?:of|from) "
-    r"(?P<count>[\d/. ]+) (?P<of>.+)$",
+    r"^(?:the )?(?:finely )?(?:grated )?(?P<part>juice|zest|rind|white|yolk|seed)s? "
+    r"(?P<both>(?:and|\+|&) (?:the )?(?:finely )?(?:grated )?(?:juice|zest|rind) )?(?:of|from) (?P<count>[\d/. ]+) (?P<of>.+)$",
     re.I,
 )
+_ZESTED = re.compile(
+    r"^(?P<count>[\d/. ]+?) (?P<of>(?:(?:large|small) )?(?:lemon|lime|orange)s?),? (?P<how>.*\b(?:zest|juice).*)$", re.I
+)
+_ON_ONE_LINE = "Two ingredients stand on one line. Give each a line of its own."
 _BRACKET = re.compile(r"\(([^()]*)\)|\[([^\[\]]*)\]")
 _PERCENT = re.compile(r"(\d{1,3}(?:[.,]\d)?) ?%")
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▢□☐+]|\[ ?\]|\d{1,2}[.)](?=\s+[\d½¼¾⅓⅔⅛A-Za-z]))\s*")
@@ -168,6 +172,14 @@ def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> Recipe
     bare = re.sub(r"\s+", " ", _BRACKET.sub(" ", text)).strip(" ,.")
     bare = _MORE.sub("", bare)
     fruit = _OF_FRUIT.match(bare)
+    zested = _ZESTED.match(bare)
+    both = (fruit is not None and fruit["both"]) or (
+        zested is not None and all(one in zested["how"] for one in ("zest", "juice"))
+    )
+    if both:
+        return RecipeLine(line=line, name=bare, problem=_ON_ONE_LINE)
+    if zested is not None:
+        bare = f"{zested['count'].strip()} {zested['of']} {'zest' if 'zest' in zested['how'] else 'juice'}"
     if fruit is not None:
         bare = f"{fruit['count'].strip()} {_part_name(fruit['part'].lower(), fruit['of'])}"
     found = _amount_and_name(bare, measures, comma)
@@ -183,7 +195,7 @@ def _read(line: str, pantry: Pantry, measures: Measures, comma: Comma) -> Recipe
         who = named(name, brackets, _percent(text), pantry)
         return _line(line, who, problem=amount.two_ways)
     if _SECOND.search(name):
-        return RecipeLine(line=line, name=name, problem="Two ingredients stand on one line. Give each a line of its own.")
+        return RecipeLine(line=line, name=name, problem=_ON_ONE_LINE)
     who = named(name, brackets, _percent(text), pantry)
     if not name.strip(" .,"):
         return RecipeLine(line=line, problem="An amount, but of what? Name the ingredient.")

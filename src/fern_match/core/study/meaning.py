@@ -28,11 +28,13 @@ _KIND_OF = re.compile(
     r"|(?:proteins?|sweeteners?|oils?|fats?|nuts?|seeds?|fruits?|fib(?:re|er)s?|grains?|dairy|milk|cocoa|flours?) (?:blend|mix))$"
 )
 _COMPONENT = re.compile(
-    r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel|toffee|fudge|ganache|truffle|praline|fondant"
+    r"filling|coating|cent(?:re|er)|\bbase\b|layer|nougat|caramel(?!i[sz])|toffee|fudge|ganache|truffle|praline|fondant"
     r"|marshmallow|jelly|\bcream\b|creme"
     r"|topping|shell|wafer|biscuit|cookie|shortbread|shortcake|granola|brittle|honeycomb|marzipan|crisp|dough|icing"
-    r"|butterscotch|mousse|brownie|chocolate|cake|sponge|crunch|mix\b|crumb"
+    r"|butterscotch|dulce de leche|liquorice|licorice|cheesecake|mousse|brownie|chocolate|cake|sponge|crunch|mix\b|crumb"
+    r"|protein (?:paste|mass|core)"
 )
+_IN_CHOCOLATE = re.compile(r"\bin (?:\w+ )?chocolate$")  # one layer, whatever its bracket holds
 _OF_A_PIECE = re.compile(r"\b(?:base|filling|layer|topping|cent(?:re|er)|coating|shell)$")
 _WORDS_FROM = 78.0
 _GOOD_FIT, _POOR_FIT = 1.0, 3.5  # misfits of a bracket with a family
@@ -44,6 +46,7 @@ _MADE = frozenset({"prepared", "biscuit-crumb", "inclusion", "chocolate"})
 _LONG_MADE, _SPREADS = 4, frozenset({"nut-paste", "fruit"})
 _SPREAD = re.compile(r"\b(?:jam|marmalade|preserve|compote|spread|paste|butter)\b")
 _BOUGHT_BAKED = frozenset({"inclusion", "biscuit-crumb"})  # printed with their own list, and bought all the same
+_RUBY = "ruby-chocolate"
 _BEYOND_ALL = 20.0  # a score that nothing else comes to
 _ADDED = frozenset(
     {"emulsifier", "antioxidant", "preservative", "colour", "acidity regulator", "stabiliser", "stabilizer", "color"}
@@ -154,9 +157,9 @@ def _proposed(
     if food is not None and unknown > len(inside) / 2:
         score[Meaning.INGREDIENT] += 1.5
     component = bool(_COMPONENT.search(item.name)) and not (food is not None and food.category not in _MADE)
-    score[Meaning.LAYER] += 2.0 if component else -1.5
     score[Meaning.LAYER] -= 2.5 * (len(item.items) == 1) + 7.0 * (outer is Meaning.LAYER) + 2.0 * (outer is Meaning.INGREDIENT)
     score[Meaning.LAYER] += 0.7 * (len(item.items) >= 3) + 0.8 * ((item.percent or 0.0) >= 8)
+    score[Meaning.LAYER] += 3.0 * bool(_IN_CHOCOLATE.search(item.name)) + (2.0 if component else -1.5)
     if made_here and not layers and not above:
         score[Meaning.LAYER] += 2.0  # before there is a build; afterwards by how it fits a layer
     if food is None and not above and (item.percent or 0.0) >= _LARGE_SHARE and len(item.items) >= _LEAST_OF_A_LAYER:
@@ -183,6 +186,8 @@ def _proposed(
 
 def _as_bought(known: Families, food: Ingredient, layers: Sequence[tuple[Layer, Family]], *, made_here: bool) -> float:
     """How much speaks for a bracket's head being bought as it is: more where a layer needs it."""
+    if food.id == _RUBY:
+        return _BEYOND_ALL  # of beans of its own: nobody makes it from mass and butter
     score = 1.0 if made_here or food.category in _MADE else 3.5
     roles = [role for _, family in layers for role in family.roles]
     if made_here or not any(grade(known, role, food.id) is Grade.LISTED and not role.optional for role in roles):

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from rapidfuzz import fuzz
 
 from fern_match.core.families import FROM_PARTS, Families, Family, build_signs
-from fern_match.core.families.admission import Grade, all_opened_families, grade, misfit
+from fern_match.core.families.admission import Grade, all_opened_families, grade, grade_of, misfit
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.label.statement.tongues import in_words_of_ours
 from fern_match.core.study.brackets import open_brackets
@@ -47,6 +47,9 @@ _POLYOLS = ("maltitol-powder", "erythritol", "isomalt", "allulose-crystalline", 
 _SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup")
 _OF_CREAM = frozenset({"soft-caramel", "maltitol-caramel"})
 _ANY_CHOCOLATE = "chocolate"  # says no kind
+_SWEETS_A_COAT = frozenset({"sugar", "polyol", "rare-sugar", "intense-sweetener"})
+_TAKE_SPIRIT = frozenset({"marzipan", "ganache-dark", "chocolate-mousse"})  # as a flavour: no centre of its own
+_CLOSER = 0.8  # for each further word of a family's that a head says: a flowing caramel is no caramel
 _EVEN = 1.7  # weight of a sign that is as likely wrong as right
 _SURER = 2.0  # how fast that changes with the weight
 _NEAR = 0.75  # odds below which a question is asked
@@ -223,9 +226,15 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
 
     def score(family: Family) -> float:
         words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word and tells), default=0.0)
-        named = any(re.search(rf"\b{re.escape(word)}\b", item.name) for word in family.traits.words if word)
+        named = max(
+            (1.0 + _CLOSER * word.count(" ") for word in family.traits.words if re.search(rf"\b{re.escape(word)}\b", item.name)),
+            default=0.0,
+        )
         main = max(family.roles, key=lambda role: role.typical)
-        lacks = _LACKS * all(grade(known, main, name) is not Grade.LISTED for name in inside)
+        served = (
+            grade_of(known, main, inside) if named else max((grade(known, main, name) for name in inside), default=Grade.NONE)
+        )
+        lacks = _LACKS * (served is not Grade.LISTED)
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
 
     crisp = known["crisp-in-chocolate"]
@@ -260,7 +269,11 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, frozenset({closed}))]
     if not _CHOCOLATE_SIGNS & set(loose):
         return []
+    if not any(reading.pantry[name].category in _SWEETS_A_COAT for name in loose):
+        return []  # a coat is sweetened with something dry: what holds syrup and cocoa alone is one mass
     kind = _kind_by_order(loose)
+    if kind == "compound-coat-open" and not any(reading.pantry[name].category == "fat" for name in loose):
+        return []  # cocoa powder alone coats nothing
     milky = kind == "compound-coat-open" and bool({*_MILKS, *_MILKISH} & set(loose))
     family = known["compound-milk-coat" if milky else _CLOSED.get(kind, kind)]
     return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, frozenset(loose))]
@@ -320,6 +333,8 @@ def _signs_in(
             or (met[0] in small and sign.family in _MAIN_ONLY)
             or (sign.family in _HEAVY_ONLY and met[0] not in heavy)
         ):
+            continue
+        if sign.family == "liqueur-centre" and roots & _TAKE_SPIRIT:
             continue
         family = known[_by_what_leads(sign.family, loose, coated=coated)]
         if known.root_of(family.id) in roots:

@@ -35,6 +35,7 @@ _CONTENT = {
     "milk fat": (Nutrient.MILK_FAT,),
     "fat": (Nutrient.FAT,),
 }
+_CHOCOLATES = ("chocolate", "couverture")  # heads of a chocolate's own list; a filling's list is of the filling
 
 
 def rules_term(problem: Problem) -> LimitsTerm | None:
@@ -44,11 +45,16 @@ def rules_term(problem: Problem) -> LimitsTerm | None:
     """
     reading = problem.reading
     entries: list[tuple[Evidence, Floats]] = []
-    bracketed = {layer_id for given in reading.placing.compounds.values() for layer_id in given}
+    bracketed = {
+        layer_id
+        for item in reading.printed.everything()
+        if item.name.lower().endswith(_CHOCOLATES)
+        for layer_id in reading.placing.compounds.get(item.key, ())
+    }
     for index, (layer, family) in enumerate(problem.layers):
         opened = reading.placing.opened.get(layer.id)
         if opened is None or (len(family.roles) > 1 and layer.id not in bracketed):
-            continue  # which chocolate a filling holds is a guess until brackets say it
+            continue  # which chocolate a filling holds is a guess until a bracket of chocolate says it
         for rule, evidence in (*_by_law(reading, layer, opened), *_declared(reading, layer, opened)):
             short = np.array([_lacking(problem, part, index, rule) for part in problem.parts])
             if short.any():

@@ -59,7 +59,8 @@ _NOTE = re.compile(
     r"|wrapped|enjoy|source|dispose|recycl"
     r"|small|protect|people|net |diabet|melt|care|heat|allerg|unsuitable|natural(?:ly)? occurring|\d+ ?% of|energy|lot"
     r"|exp|as |after |before |although |whilst |while |every |despite |due |alcohol content|[\d.,]+ ?k?g )"
-    r"|^[\w -]{2,20}[- ]free$",
+    r"|^[\w -]{2,20}[- ]free$"
+    r"|^[a-z]{2}-(?:öko|bio|eco|org|oeko)-\w{1,6}$",
     re.I,
 )
 _IN_ADDITION = re.compile(r"in addition to cocoa butter", re.I)
