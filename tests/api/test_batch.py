@@ -115,6 +115,6 @@ def test_a_sweetener_of_two_layers_is_mixed_once(client: TestClient) -> None:
     assert "crust takes" in words
     lines = [one for layer in batch["batch"]["layers"] for one in layer["ingredients"] if one["ingredient_id"] == "stevia-reb-a"]
     assert len(lines) == 2
-    assert all("of the stevia mix" in one["dilution"] for one in lines)
+    assert all("g of the mix (1 g of stevia to" in one["dilution"] for one in lines)
     measured = client.get(f"{at}/versions/v/measured").json()["measured"]
     assert [one["words"] for one in measured["premixes"]] != []

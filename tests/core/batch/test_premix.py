@@ -44,7 +44,9 @@ def test_one_mix_for_two_layers() -> None:
         "Sieve 1 g of stevia three times with 9 g of the erythritol: One takes 1.1 g; Two takes 2.3 g. "
         "What is left keeps dry in a closed jar."
     )
-    assert mix.words_for(mix.shares[0]) == "1.1 g of the stevia mix, and 1.0 g less of the erythritol."
+    assert mix.words_for(mix.shares[0]) == (
+        "1.1 g of the mix (1 g of stevia to 9 g of erythritol), and 1.0 g less of the erythritol."
+    )
 
 
 def test_what_is_weighed_well_needs_no_mix() -> None:

@@ -148,3 +148,8 @@ def test_a_sweetener_too_little_for_the_scale() -> None:
     assert "drops of a liquid sweetener" in said["sauce"]
     assert "leave it out" in said["coat"]
     assert "drops" not in said["coat"]
+    by_spoon = {
+        one.layer_id: one.dilution for one in weighed(whole, held_to(whole), 10, None).lines if "sucralose" in one.ingredient_id
+    }
+    assert by_spoon["sauce"].startswith("Too little for a spoon: 20 drops")
+    assert by_spoon["coat"].startswith("Too little for a spoon: it needs a scale of")

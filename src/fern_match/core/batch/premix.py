@@ -17,6 +17,7 @@ INTENSE = "intense-sweetener"
 DROPS = "liquid-drop-sweetener"
 TIMES = (2, 5, 10, 20, 50, 100, 200)  # how thin a small amount may be mixed
 _WET, _FATTY = 20.0, 50.0  # g in 100 g
+_SPOON_G = 0.15  # of a light powder, under which no spoon measures it
 _WETTED = 3.0  # g of what is wet to a gram of drops, from which they change nothing
 _HELPED = 2  # layers from which one mix for all is less work than a dilution for each
 
@@ -54,9 +55,10 @@ class Premix:
 
     def words_for(self, share: Share) -> str:
         """What stands at the line that takes a share."""
-        what = "solution" if self.dissolved else "mix"
         mix, less = _shown(share.mix_g, self.step_g), _shown(share.carrier_g, self.step_g)
-        return f"{mix} g of the {self.name} {what}, and {less} g less of the {self.carrier}."
+        of, into = ("solution", "in") if self.dissolved else ("mix", "to")
+        ratio = f"{self.part_g:.3g} g of {self.name} {into} {self.carrier_g:.3g} g of {self.carrier}"
+        return f"{mix} g of the {of} ({ratio}), and {less} g less of the {self.carrier}."
 
 
 _Line = tuple[BatchLayer, BatchIngredient]
@@ -220,7 +222,7 @@ def _plain(name: str) -> str:
     return name.split("(", maxsplit=1)[0].split(",", maxsplit=1)[0].strip()
 
 
-def without_a_mix(layer: BatchLayer, one: BatchIngredient, step: float, pantry: Pantry) -> str:
+def without_a_mix(layer: BatchLayer, one: BatchIngredient, step: float | None, pantry: Pantry) -> str:
     """What to do with too little of an intense sweetener where nothing of its layer carries it; empty for anything else.
 
     Worked example: 0.026 g of sucralose, 600 times as sweet as sugar, do the work of 15.4 g of sugar; so do 1.28 g of drops
@@ -229,29 +231,31 @@ def without_a_mix(layer: BatchLayer, one: BatchIngredient, step: float, pantry: 
     Args:
         layer: That takes it.
         one: Its line.
-        step: The scale's step [g], above 0.
+        step: The scale's step [g], above 0; None for a kitchen without a scale.
         pantry: Compositions, with the drops.
     """
-    food = pantry.by_id.get(one.ingredient_id)
-    if (
-        food is None
-        or food.category != INTENSE
-        or not food.sweetness
-        or one.ingredient_id == DROPS
-        or not too_little(one.grams, step)
-    ):
+    food, smallest = pantry.by_id.get(one.ingredient_id), step if step is not None else _SPOON_G / WELL
+    if food is None or food.category != INTENSE or one.ingredient_id == DROPS or not too_little(one.grams, smallest):
         return ""
     there = [(pantry.by_id.get(other.ingredient_id), other.grams) for other in layer.ingredients]
     wet = sum(grams for other, grams in there if other is not None and kind(other) == "wet")
-    drops = pantry.by_id.get(DROPS)
-    does = one.grams * food.sweetness
-    if drops is not None and drops.sweetness and drops.piece_g and wet > _WETTED * does / drops.sweetness:
-        count = round(does / drops.sweetness / drops.piece_g)
-        if count >= 1:
-            return (
-                f"Too little for this scale: {count} drops of a liquid sweetener {drops.sweetness:g} times as sweet as sugar "
-                "do its work; the bottle says how sweet yours is."
-            )
+    does = one.grams * (food.sweetness or 0.0)
+    few = "Too little for this scale" if step is not None else "Too little for a spoon"
+    said = _in_drops(does, wet, pantry)
+    if said:
+        return f"{few}: {said}"
     sweet = sum(grams * (other.sweetness or 0.0) for other, grams in there if other is not None)
-    lost = f", or leave it out: {100 * does / sweet:.0f} % less sweet" if sweet > 0 else ""
-    return f"Too little for this scale: it needs one of {step / 10:g} g and something dry to thin it with{lost}."
+    lost = f", or leave it out: {100 * does / sweet:.0f} % less sweet" if sweet > 0 and does > 0 else ""
+    return f"{few}: it needs a scale of {min(0.1, smallest / 10):g} g and something dry to thin it with{lost}."
+
+
+def _in_drops(does: float, wet: float, pantry: Pantry) -> str:
+    """How many drops do the work of so much sugar [g] in a layer with so much that is wet [g]; empty where none may go in."""
+    drops = pantry.by_id.get(DROPS)
+    if drops is None or not drops.sweetness or not drops.piece_g or wet <= _WETTED * does / drops.sweetness:
+        return ""
+    count = round(does / drops.sweetness / drops.piece_g)
+    if count < 1:
+        return ""
+    sweet = f"a liquid sweetener {drops.sweetness:g} times as sweet as sugar"
+    return f"{count} drops of {sweet} do its work; the bottle says how sweet yours is."

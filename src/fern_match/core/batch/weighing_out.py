@@ -221,7 +221,9 @@ def _dilution(layer: BatchLayer, at: int, step: float | None, pantry: Pantry) ->
     Nothing where the mix would ask for more of what carries it than the layer has.
     """
     one = layer.ingredients[at]
-    if step is None or not too_little(one.grams, step) or one.ingredient_id not in pantry:
+    if step is None:
+        return without_a_mix(layer, one, None, pantry)
+    if not too_little(one.grams, step) or one.ingredient_id not in pantry:
         return ""
     times = next((number for number in TIMES if number * one.grams >= WELL * step), None)
     if times is None:
