@@ -296,7 +296,7 @@ TABLES = {
     "ready_shares.csv": (7, 16.82),
     "recipe_pieces.csv": (37, 9971.4),
     "recipe_strengths.csv": (12, 501.5),
-    "recipe_tongues.csv": (91, 0.0),
+    "recipe_tongues.csv": (106, 0.0),
     "recipe_treatments.csv": (8, 0.0),
     "recipe_words.csv": (169, 128.62),
     "reduced_sugar.csv": (4, 6.05),

@@ -80,3 +80,32 @@ def test_to_taste_in_every_language(tongue: str, pantry: Pantry) -> None:
     read = read_recipe(f"200 g {sugar}\n50 g {honey}\n{line}", pantry, measures=Measures.METRIC, tongue=tongue)
     assert read.lines[2].kind is LineKind.FREE
     assert read.lines[2].ingredient_id == "fine-salt"
+
+
+@pytest.mark.parametrize(
+    ("tongue", "line", "ingredient", "grams"),
+    [
+        ("German", "Abrieb von 2 Zitronen", "citrus-zest", 8),
+        ("German", "abgeriebene Schale einer Orange", "citrus-zest", 7),
+        ("German", "Saft von 2 Zitronen", "lemon-juice", 90),
+        ("German", "Saft und Abrieb einer Zitrone", None, None),
+        ("French", "le zeste d'un citron", "citrus-zest", 4),
+        ("French", "le jus d'un citron", "lemon-juice", 45),
+        ("French", "le jus et le zeste d'un citron", None, None),
+        ("Italian", "la scorza grattugiata di un limone", "citrus-zest", 4),
+        ("Italian", "200 g di formaggio spalmabile", "cream-cheese", 200),
+        ("Spanish", "la ralladura de un limón", "citrus-zest", 4),
+        ("Spanish", "2 cucharadas de agua de azahar", "rose-water", 30),
+        ("Dutch", "geraspte schil van 1 citroen", "citrus-zest", 4),
+        ("Dutch", "sap van een citroen", "lemon-juice", 45),
+        ("Dutch", "rasp en sap van 1 citroen", None, None),
+    ],
+)
+def test_zest_and_juice_in_every_language(
+    tongue: str, line: str, ingredient: str | None, grams: float | None, pantry: Pantry
+) -> None:
+    """As many fruit as it says; both on one line are asked about."""
+    read = read_recipe(f"200 g sugar\n50 g honey\n{line}", pantry, measures=Measures.METRIC, tongue=tongue).lines[2]
+    assert read.ingredient_id == ingredient
+    assert read.grams == (None if grams is None else pytest.approx(grams))
+    assert (read.problem is None) == (ingredient is not None)
