@@ -1,12 +1,14 @@
 """One mix of an intense sweetener for all layers that take it."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch.premix import Premix, premixes, too_little
+from fern_match.core.batch.premix import Premix, premixes, spent_on, too_little, without_a_mix
 from fern_match.core.batch.scale import BatchLayer, scaled
+from fern_match.core.food import Pantry
 from fern_match.core.formulate import FormulaIngredient
 
 STEVIA, SUCRALOSE = "stevia-reb-a", "sucralose-powder"
@@ -98,3 +100,37 @@ def test_water_carries_it_where_nothing_dry_does() -> None:
 def test_an_amount_that_is_open_is_in_no_mix() -> None:
     """Nor is it thinned with what nobody knows the amount of."""
     assert mixed(0.1, one=(line(STEVIA, 0.0, "intense-sweetener"), line("erythritol", 4.0, "sweet-bulk"))) == ()
+
+
+def test_several_sweeteners_take_no_more_than_there_is() -> None:
+    """Two mixes and a dilution that share a carrier: together they leave nothing below nought, and ask for no more powder."""
+    for bulk in (0.3, 1.0, 4.0, 12.0):
+        both = (line(STEVIA, 0.02, "intense-sweetener"), line(SUCRALOSE, 0.011, "intense-sweetener"), line("erythritol", bulk))
+        batch = made(one=both, two=both)
+        there = {(layer.layer_id, one.line_id): one.grams for layer in batch for one in layer.ingredients}
+        mixes = premixes(batch, 0.1, PANTRY)
+        assert all(grams <= there[at] + 1e-9 for at, grams in spent_on(mixes).items())
+        for mix in mixes:
+            assert mix.carrier_g <= 2 * 10 * bulk + 1e-9
+            assert mix.part_g / 0.1 == pytest.approx(round(mix.part_g / 0.1))
+
+
+@pytest.mark.parametrize(
+    "food", ["dates", "dark-chocolate-55", "almond-roasted", "rolled-oats", "plain-biscuit-crumbs", "butter-unsalted"]
+)
+def test_nothing_is_sieved_with_pieces(food: str) -> None:
+    """A powder carries a powder; dates, chocolate, nuts, flakes and crumbs do not."""
+    lines = (line(STEVIA, 0.02, "intense-sweetener"), line(food, 20.0, "bulk"))
+    assert mixed(0.1, one=lines, two=lines) == ()
+
+
+def test_how_much_less_sweet_is_not_said_where_it_is_not_known() -> None:
+    """Of something whose sweetness nobody entered no share is worked out."""
+    lines = (line(SUCRALOSE, 0.002, "intense-sweetener"), line("cocoa-butter", 4.0, "fat"))
+    (batch,) = made(coat=lines)
+    known = without_a_mix(batch, batch.ingredients[0], 0.1, PANTRY)
+    assert "100 % less sweet" in known
+    foods = {**PANTRY.by_id, "cocoa-butter": replace(PANTRY["cocoa-butter"], sweetness=None)}
+    unknown = without_a_mix(batch, batch.ingredients[0], 0.1, Pantry(foods))
+    assert unknown.startswith("Too little for this scale")
+    assert "%" not in unknown

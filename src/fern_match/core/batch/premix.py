@@ -6,6 +6,7 @@ nougat, each instead of its stevia and of 0.99 and 2.07 g of its erythritol. Wha
 A layer of fat or syrup without anything dry takes its share from drops: 1 g dissolved in 9 g of water, of the layer's own water.
 """
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -15,10 +16,14 @@ from fern_match.core.food import Ingredient, Nutrient, Pantry
 
 INTENSE = "intense-sweetener"
 DROPS = "liquid-drop-sweetener"
+PIECES = "pieces"
 TIMES = (2, 5, 10, 20, 50, 100, 200)  # how thin a small amount may be mixed
 _WET, _FATTY = 20.0, 50.0  # g in 100 g
+# Categories of what is no powder: nothing is sieved with dates or chocolate.
+_PIECES = frozenset({"chocolate", "fruit", "nut", "seed", "inclusion", "biscuit-crumb", "prepared"})
 _SPOON_G = 0.15  # of a light powder, under which no spoon measures it
 _WETTED = 3.0  # g of what is wet to a gram of drops, from which they change nothing
+_NEARLY = 1e-9
 _HELPED = 2  # layers from which one mix for all is less work than a dilution for each
 
 
@@ -62,6 +67,7 @@ class Premix:
 
 
 _Line = tuple[BatchLayer, BatchIngredient]
+_Spent = dict[tuple[str, str], float]  # by layer and line: what mixes take of it [g]
 _Mix = tuple[str, int, list[_Line]]  # what carries it, how many times as much they make together, and for which lines
 
 
@@ -81,14 +87,29 @@ def premixes(layers: Sequence[BatchLayer], step: float | None, pantry: Pantry) -
             food = pantry.by_id.get(one.ingredient_id)
             if food is not None and food.category == INTENSE and kind(food) == "dry" and one.grams > 0 and not one.unread:
                 lines.setdefault(one.ingredient_id, []).append((layer, one))
-    found = (_of_one(key, taking, step, pantry) for key, taking in lines.items())
-    return tuple(one for mixes in found for one in mixes)
+    spent: _Spent = {}
+    return tuple(one for key, taking in lines.items() for one in _of_one(key, taking, step, pantry, spent))
+
+
+def spent_on(mixes: Iterable[Premix]) -> dict[tuple[str, str], float]:
+    """What mixes take of the lines that carry them, by layer and line [g].
+
+    Args:
+        mixes: Of one batch.
+    """
+    spent: _Spent = {}
+    for share in (share for mix in mixes for share in mix.shares):
+        at = share.layer_id, share.carrier_line
+        spent[at] = spent.get(at, 0.0) + share.carrier_g
+    return spent
 
 
 def kind(food: Ingredient) -> str:
-    """What it mixes with: dry things, what is wet, what is fat."""
+    """What it mixes with: powders, what is wet, what is fat; pieces mix with nothing."""
     if food.pours or (food.per_100_g.get(Nutrient.WATER) or 0.0) > _WET:
         return "wet"
+    if food.category in _PIECES or (food.category == "flour-starch" and "crunch" in food.functions):
+        return PIECES
     return "fat" if (food.per_100_g.get(Nutrient.FAT) or 0.0) > _FATTY else "dry"
 
 
@@ -102,60 +123,73 @@ def too_little(grams: float, step: float) -> bool:
     return 0 < grams < WELL * step / 2
 
 
-def _of_one(ingredient_id: str, taking: list[_Line], step: float, pantry: Pantry) -> Iterable[Premix]:
-    """Mixes of one sweetener: dry for the layers that have the same dry thing, in water for those that have none."""
+def _of_one(ingredient_id: str, taking: list[_Line], step: float, pantry: Pantry, spent: _Spent) -> Iterable[Premix]:
+    """Mixes of one sweetener: dry for the layers that have the same powder, in water for those that have none."""
     if not any(too_little(one.grams, step) for _, one in taking):
         return
     left = taking
     for dissolved in (False, True):
-        carrier = _carrier(left, step, pantry, dissolved=dissolved)
+        carrier = _carrier(left, step, pantry, spent, dissolved=dissolved)
         if carrier is None:
             continue
         key, times, served = carrier
-        alone = not all(_is_thinned(layer, one, step, pantry) for layer, one in served)
+        alone = not all(_is_thinned(layer, one, step, pantry, spent) for layer, one in served)
         if dissolved or alone or len(served) >= _HELPED:
-            yield _premix(ingredient_id, key, times, served, step, pantry, dissolved=dissolved)
+            mix = _premix(ingredient_id, key, times, served, step, pantry, dissolved=dissolved)
+            for at, grams in spent_on([mix]).items():
+                spent[at] = spent.get(at, 0.0) + grams
+            yield mix
             left = [pair for pair in left if pair not in served]
 
 
-def _carrier(taking: list[_Line], step: float, pantry: Pantry, *, dissolved: bool) -> _Mix | None:
-    """What carries it in most layers, how thin, and in which layers; dissolved only where nothing dry does."""
+def _carrier(taking: list[_Line], step: float, pantry: Pantry, spent: _Spent, *, dissolved: bool) -> _Mix | None:
+    """What carries it in most layers, how thin, and in which layers; of a powder no more than these layers have."""
     best: _Mix | None = None
-    has = [(layer, one, _dry_or_water(layer, one, pantry, dissolved=dissolved)) for layer, one in taking]
+    has = [(layer, one, _carriers(layer, one, pantry, spent, dissolved=dissolved)) for layer, one in taking]
     if dissolved:
         has = [
-            (layer, one, own)
-            for layer, one, own in has
-            if too_little(one.grams, step) and not _is_thinned(layer, one, step, pantry)
+            entry
+            for entry in has
+            if too_little(entry[1].grams, step) and not _is_thinned(entry[0], entry[1], step, pantry, spent)
         ]
     for key in dict.fromkeys(key for _, _, own in has for key in own):
         for times in TIMES:
-            served = [
-                (layer, one)
+            fits = [
+                (layer, one, own[key])
                 for layer, one, own in has
                 if times * one.grams >= WELL * step and own.get(key, 0.0) >= (times - 1) * one.grams
             ]
-            if served and (best is None or len(served) > len(best[2])):
+            served = [(layer, one) for layer, one, _ in fits]
+            asks = (times - 1) * _part(served, step)
+            enough = dissolved or asks <= sum(grams for _, _, grams in fits)
+            if served and enough and (best is None or len(served) > len(best[2])):
                 best = (key, times, served)
     return best
 
 
-def _is_thinned(layer: BatchLayer, one: BatchIngredient, step: float, pantry: Pantry) -> bool:
-    """Whether the layer has something dry that thins it."""
-    own = _dry_or_water(layer, one, pantry, dissolved=False)
+def _part(served: list[_Line], step: float) -> float:
+    """How much of a sweetener is weighed for a mix: what its lines take, in whole steps, and as much as is weighed well."""
+    steps = math.ceil(sum(one.grams for _, one in served) / step - _NEARLY)
+    return max(WELL, steps) * step
+
+
+def _is_thinned(layer: BatchLayer, one: BatchIngredient, step: float, pantry: Pantry, spent: _Spent) -> bool:
+    """Whether the layer has a powder that thins it."""
+    own = _carriers(layer, one, pantry, spent, dissolved=False)
     times = next((number for number in TIMES if number * one.grams >= WELL * step), None)
     return times is not None and max(own.values(), default=0.0) >= (times - 1) * max(one.grams, WELL * step)
 
 
-def _dry_or_water(layer: BatchLayer, one: BatchIngredient, pantry: Pantry, *, dissolved: bool) -> Mapping[str, float]:
-    """Grams in a layer of what may carry it, by ingredient."""
+def _carriers(layer: BatchLayer, one: BatchIngredient, pantry: Pantry, spent: _Spent, *, dissolved: bool) -> Mapping[str, float]:
+    """What a layer has left of what may carry it, by ingredient [g]: powders, or its water."""
     found: dict[str, float] = {}
     for other in layer.ingredients:
         food = pantry.by_id.get(other.ingredient_id)
         if food is None or other is one or food.category == INTENSE or other.unread:
             continue
         if other.ingredient_id == "water" if dissolved else kind(food) == "dry":
-            found[other.ingredient_id] = max(found.get(other.ingredient_id, 0.0), other.grams)
+            left = other.grams - spent.get((layer.layer_id, other.line_id), 0.0)
+            found[other.ingredient_id] = max(found.get(other.ingredient_id, 0.0), left)
     return found
 
 
@@ -169,7 +203,7 @@ def _premix(
     *,
     dissolved: bool,
 ) -> Premix:
-    part = max(WELL * step, sum(one.grams for _, one in served))
+    part = _part(served, step)
     name, carrier = _called(pantry[ingredient_id]), _plain(pantry[carrier_id].name).lower()
     shares = tuple(
         Share(
@@ -244,9 +278,15 @@ def without_a_mix(layer: BatchLayer, one: BatchIngredient, step: float | None, p
     said = _in_drops(does, wet, pantry)
     if said:
         return f"{few}: {said}"
-    sweet = sum(grams * (other.sweetness or 0.0) for other, grams in there if other is not None)
-    lost = f", or leave it out: {100 * does / sweet:.0f} % less sweet" if sweet > 0 and does > 0 else ""
+    lost = _left_out(does, there)
     return f"{few}: it needs a scale of {min(0.1, smallest / 10):g} g and something dry to thin it with{lost}."
+
+
+def _left_out(does: float, there: Sequence[tuple[Ingredient | None, float]]) -> str:
+    """What leaving it out costs, where the sweetness of all else in the layer is known."""
+    known = [(other.sweetness, grams) for other, grams in there if other is not None and other.sweetness is not None]
+    sweet = sum(level * grams for level, grams in known)
+    return f", or leave it out: {100 * does / sweet:.0f} % less sweet" if len(known) == len(there) and sweet > 0 < does else ""
 
 
 def _in_drops(does: float, wet: float, pantry: Pantry) -> str:

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.batch.nearest_steps import Option, Steps, nearest_steps
-from fern_match.core.batch.premix import TIMES, Premix, kind, premixes, too_little, without_a_mix
+from fern_match.core.batch.premix import PIECES, TIMES, Premix, kind, premixes, spent_on, too_little, without_a_mix
 from fern_match.core.batch.scale import WELL, Batch, BatchIngredient, BatchLayer, in_pieces
 from fern_match.core.food import Ingredient, Pantry
 from fern_match.core.formulate import Formula, FormulaLayer, PieceLimit, Room, Target
@@ -113,6 +113,7 @@ def weighed_out(
     )
     found, chosen = nearest_steps(loose, posed, steps)
     mixes = premixes(batch.layers, scale_step_g, reading.pantry)
+    spent = spent_on(mixes)
     shares = {(share.layer_id, share.line_id): mix.words_for(share) for mix in mixes for share in mix.shares}
     lines = [
         _line(
@@ -120,7 +121,7 @@ def weighed_out(
             one,
             ways[layer.layer_id, at],
             chosen.get((layer.layer_id, at)),
-            shares.get((layer.layer_id, one.line_id)) or _dilution(layer, at, scale_step_g, reading.pantry),
+            shares.get((layer.layer_id, one.line_id)) or _dilution(layer, at, scale_step_g, reading.pantry, spent),
         )
         for layer in batch.layers
         for at, one in enumerate(layer.ingredients)
@@ -215,10 +216,10 @@ def _line(layer: BatchLayer, one: BatchIngredient, ways: _Ways, chosen: int | No
     )
 
 
-def _dilution(layer: BatchLayer, at: int, step: float | None, pantry: Pantry) -> str:
+def _dilution(layer: BatchLayer, at: int, step: float | None, pantry: Pantry, spent: dict[tuple[str, str], float]) -> str:
     """How to measure what a scale cannot: mixed with something of the same layer, of which a weighable amount holds it.
 
-    Nothing where the mix would ask for more of what carries it than the layer has.
+    Nothing where the mix would ask for more of what carries it than the layer has left; what it takes is added to what is spent.
     """
     one = layer.ingredients[at]
     if step is None:
@@ -226,17 +227,16 @@ def _dilution(layer: BatchLayer, at: int, step: float | None, pantry: Pantry) ->
     if not too_little(one.grams, step) or one.ingredient_id not in pantry:
         return ""
     times = next((number for number in TIMES if number * one.grams >= WELL * step), None)
-    if times is None:
-        return without_a_mix(layer, one, step, pantry)
     own, part = kind(pantry[one.ingredient_id]), WELL * step
     carriers = [
-        (other.grams, other.name)
+        (other.grams - spent.get((layer.layer_id, other.line_id), 0.0), other.name, other.line_id)
         for number, other in enumerate(layer.ingredients)
-        if number != at and other.ingredient_id in pantry and kind(pantry[other.ingredient_id]) == own
+        if number != at and own != PIECES and other.ingredient_id in pantry and kind(pantry[other.ingredient_id]) == own
     ]
-    most, name = max(carriers, default=(0.0, ""))
-    if most < (times - 1) * max(part, one.grams):
+    most, name, carrier = max(carriers, default=(0.0, "", ""))
+    if times is None or most < (times - 1) * max(part, one.grams):
         return without_a_mix(layer, one, step, pantry)
+    spent[layer.layer_id, carrier] = spent.get((layer.layer_id, carrier), 0.0) + (times - 1) * one.grams
     carried = (times - 1) * one.grams
     return (
         f"Mix {part:.3g} g of it well with {(times - 1) * part:.3g} g of the {name.split(',')[0].lower()}; "
