@@ -1,5 +1,6 @@
-"""Twenty pieces by a sixth hand, twelve by a seventh and fourteen by an eighth, each written out when the reader and the estimate
-were done with the one before: further first looks.
+"""Twenty pieces by a sixth hand, twelve by a seventh, fourteen by an eighth and sixteen by a ninth: further first looks.
+
+Each was written out when the reader and the estimate were done with the one before.
 
 `data/sixth_hand.txt` and its like hold a block each: id, region, language, net weight and pieces; how the list begins and ends; a
 line per layer (family, place, finished grams, share of water lost, what the label heads its list with and `%` where the head says
@@ -23,7 +24,7 @@ def pieces_by(hand: str) -> list[dict[str, Any]]:
     """The pieces in the shape of the other sets.
 
     Args:
-        hand: sixth, seventh or eighth.
+        hand: sixth to ninth.
     """
     blocks = (Path(__file__).parent / "data" / f"{hand}_hand.txt").read_text(encoding="utf-8").strip().split("\n\n")
     return [

@@ -17,6 +17,7 @@ from fern_match.core.formulate import Formula, FormulaIngredient, FormulaLayer, 
 from fern_match.core.formulate.record.formula import read_version
 from fern_match.core.formulate.record.version import Version
 from fern_match.core.label.rows import Region
+from fern_match.core.physics.grain import crystallises
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Study
 
@@ -363,3 +364,72 @@ def test_a_flowing_caramel_stays_one() -> None:
         found = under(rule, formula(by_ratio("caramel-sauce", 20, "sauce")))
         assert found.proposals
         assert all(one.formula.layers[0].family == "caramel-sauce" for one in found.proposals)
+
+
+def test_one_powder_stands_in_for_one() -> None:
+    """Of a nougat with skimmed milk powder each system takes its own stand-in, not soya, pea and rice at once."""
+    nougat = by_ratio("nougat-chewy-milk", 22, "nougat")
+    found = under("vegan", formula(nougat))
+    assert len(found.proposals) >= 2
+    powders = {
+        "soy-protein-isolate",
+        "pea-protein-isolate",
+        "oat-flour",
+        "rice-flour",
+        "rice-drink-powder",
+        "coconut-milk-powder",
+    }
+    for one in found.proposals:
+        assert len(powders & grams(one.formula.layers[0]).keys()) <= 2, one.name
+    soya = next(one for one in found.proposals if one.system == "soy")
+    assert not {"pea-protein-isolate", "rice-flour"} & grams(soya.formula.layers[0]).keys()
+
+
+def test_bought_condensed_plant_milk_is_a_straight_swap() -> None:
+    """Condensed oat or coconut drink for condensed milk, and nothing beside; its own sugar, and one kind of it."""
+    found = under("vegan", formula(by_ratio("condensed-milk-caramel", 10, "caramel")))
+    first = found.proposals[0]
+    assert first.name == STRAIGHT_SWAP
+    now = grams(first.formula.layers[0])
+    assert {"condensed-oat-milk", "condensed-coconut-milk"} & now.keys()
+    assert not {"coconut-cream", "soy-drink", "soy-protein-isolate", "light-brown-sugar", "beet-sugar"} & now.keys()
+    for one in found.proposals:
+        sugars = {"white-sugar", "beet-sugar", "light-brown-sugar", "caster-sugar"} & grams(one.formula.layers[0]).keys()
+        assert len(sugars) == 1, one.name
+    assert under("vegan", formula(by_ratio("condensed-milk-caramel", 10, "caramel")), Region.US).proposals[0].doubtful == ()
+
+
+def test_what_is_meant_to_grain_holds_what_crystallises() -> None:
+    """A fondant without sugar is of erythritol or maltitol powder; polydextrose and syrup alone would stay a syrup."""
+    for rule in ("keto", "sugar-free"):
+        found = under(rule, formula(by_ratio("plain-fondant", 8, "mint")))
+        assert found.proposals
+        for one in found.proposals:
+            made = one.formula.layers[0]
+            grain = sum(line.grams * crystallises(PANTRY[line.ingredient_id]) for line in made.ingredients)
+            assert grain > 0.34 * made.added_g, (rule, one.name)
+
+
+def test_a_white_coat_stays_white() -> None:
+    """Every vegan system takes the white stand-in where there is one, not a dark chocolate of its own."""
+    coat = layer("coat", "white-coat", line("white-chocolate", 10, "chocolate"))
+    for one in under("vegan", formula(coat, by_ratio("wafer-cream", 20, "cream"))).proposals:
+        assert "vegan-white-chocolate" in grams(one.formula.layers[0]), one.name
+
+
+def test_a_marshmallow_without_gelatine_is_whipped() -> None:
+    """What gels and foams at once is replaced by something for each."""
+    found = under("vegan", formula(by_ratio("marshmallow", 14, "mallow")))
+    assert found.proposals
+    for one in found.proposals:
+        now = grams(one.formula.layers[0]).keys()
+        assert {"agar", "carrageenan", "pectin-hm"} & now
+        assert {"aquafaba", "potato-protein"} & now
+
+
+def test_keto_coats_are_bought_whatever_sweetens_the_filling() -> None:
+    """An allulose caramel wears a bought erythritol chocolate: nobody grinds a coat at home for the sake of a system."""
+    coat = layer("coat", "dark-coat", line("dark-chocolate-55", 12, "chocolate"))
+    found = under("keto", formula(coat, by_ratio("soft-caramel", 14, "caramel")), Region.US)
+    allulose = next(one for one in found.proposals if one.system == "allulose")
+    assert allulose.formula.layers[0].family == "dark-coat"

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from tests.bench import FAMILIES, PANTRY, caramel, formula, layer, line
+from tests.bench import FAMILIES, PANTRY, caramel, formula, held_to, layer, line
 
 from fern_match.core.estimate import Estimate
 from fern_match.core.food import Pantry
@@ -30,13 +30,14 @@ from fern_match.core.formulate import (
 )
 from fern_match.core.formulate.beginning.changing import settled
 from fern_match.core.formulate.beginning.component import NothingToKeep, component_of
+from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen, kitchen_layer
 from fern_match.core.formulate.telling.overview import with_declared
 from fern_match.core.label.rows import Region
 from fern_match.core.match import match_of_recipe, newest_compositions, outdated_compositions, without_version
 from fern_match.core.measures import Measures
 from fern_match.core.recipe import read_recipe
 from fern_match.core.study.reading import StudyReading
-from fern_match.core.study.record import Place, Study
+from fern_match.core.study.record import Layer, Place, Study
 
 RECIPE = """Makes 24
 For the base:
@@ -301,3 +302,48 @@ def test_what_no_line_explained_goes_with_what_the_label_says_it_of(
     )
     found = with_declared(Allergens(holds=(), not_known=()), vegan, reading)
     assert [one.allergen for one in found.may] == in_doubt
+
+
+def test_a_filling_is_made_with_the_chocolate_that_one_buys() -> None:
+    """A ganache estimated from cream, cocoa mass, sugar and cocoa butter is cream and dark chocolate; vanilla stays as little."""
+    statement = (
+        "Dark chocolate 40 % (cocoa mass, sugar, cocoa butter), ganache 60 % (cream, dark chocolate (cocoa mass, sugar, cocoa "
+        "butter), glucose syrup, butter, vanilla extract)"
+    )
+    layers = (
+        Layer(id="coat", name="Coat", family="dark-coat", place=Place.COAT),
+        Layer(id="ganache", name="Ganache", family="ganache-dark", place=Place.CORE),
+    )
+    reading = StudyReading(Study(name="x", region=Region.EU, statement=statement, layers=layers), PANTRY)
+    coat = layer("coat", "dark-coat", line("cocoa-mass", 2.3), line("white-sugar", 1.8), line("cocoa-butter", 0.9))
+    parts = [("heavy-cream", 2.8), ("cocoa-mass", 1.9), ("white-sugar", 1.6), ("cocoa-butter", 0.2), ("butter-unsalted", 0.2)]
+    lines = [line(key, grams) for key, grams in (*parts, ("glucose-syrup-42de", 0.9), ("vanilla-extract", 0.07))]
+    was = formula(coat, layer("ganache", "ganache-dark", *lines))
+    made = for_this_kitchen(was, held_to(was, reading), reading)
+    now = {one.ingredient_id: one.grams for one in made.layers[1].ingredients}
+    assert not {"cocoa-mass", "cocoa-butter", "white-sugar"} & now.keys()
+    assert 3.0 < sum(grams for key, grams in now.items() if key.startswith("dark-chocolate")) < 4.2
+    assert now["vanilla-extract"] == pytest.approx(0.07, rel=0.3)
+    assert made.layers[1].finished_g == pytest.approx(was.layers[1].finished_g, abs=1e-6)
+    assert all(one.ingredient_id.startswith("dark-chocolate") for one in made.layers[0].ingredients)
+
+
+@pytest.mark.parametrize(
+    ("family", "was", "now"),
+    [
+        ("whole-nuts", "peanut-raw", "peanut-roasted"),
+        ("nougat-honey", "almond-raw", "almond-roasted"),
+        ("marzipan", "almond-raw", "almond-flour"),
+        ("brittle", "peanut-raw", "peanut-raw"),  # roasts in the syrup
+        ("fruit-nut-paste", "almond-raw", "almond-raw"),
+        ("feuilletine-praline", "hazelnut-roasted", "hazelnut-paste"),
+        ("gianduja", "white-sugar", "icing-sugar"),
+        ("buttercream", "white-sugar", "icing-sugar"),
+        ("milk-coat", "milk-chocolate-chips", "milk-chocolate-33"),
+        ("cookie-dough", "semi-sweet-chips", "semi-sweet-chips"),  # chips are what it is for
+    ],
+)
+def test_a_kitchen_takes_the_form_that_does_the_work(family: str, was: str, now: str) -> None:
+    """Roasted nuts, ground almonds, icing sugar where nothing dissolves it, couverture for a coat."""
+    made = kitchen_layer(layer("one", family, line(was, 5), line("fine-salt", 0.1)), PANTRY, FAMILIES)
+    assert now in {one.ingredient_id for one in made.ingredients}

@@ -79,6 +79,13 @@ def test_a_bracket_can_be_put_into_a_layer_by_hand(read: Read) -> None:
         ("Oats, peanut butter (peanuts, sugar, palm oil)", "peanut butter", "peanut-butter-sweetened"),
         ("Dark chocolate (70% cacao), dates", "dark chocolate", "dark-chocolate-70"),
         ("Sugar, chocolate, cocoa butter, milk powder", "chocolate", "cocoa-mass"),
+        ("Corn syrup, coconut, milk, cocoa butter, chocolate", "milk", "whole-milk-powder"),  # a coat's, though it is loose
+        ("Corn syrup, milk, butter, cocoa butter, chocolate, skim milk powder", "milk", "whole-milk"),  # the coat has its own
+        ("Corn syrup, milk, butter, cocoa butter", "milk", "whole-milk"),
+        ("Flour, raising agents (diphosphates, sodium carbonates)", "sodium carbonates", "baking-powder"),
+        ("Flour, raising agents (ammonium carbonates, sodium carbonates)", "sodium carbonates", "baking-soda"),
+        ("Flour, leavening (baking soda, monocalcium phosphate)", "baking soda", "baking-powder"),
+        ("Cheese (milk, stabiliser (E450)), flour, baking soda", "baking soda", "baking-soda"),
     ],
 )
 def test_names_are_taken_for_what_they_are_where_they_stand(read: Read, statement: str, key: str, ingredient: str) -> None:
@@ -189,6 +196,48 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
         (
             "Sugar, Soft Brown Sugar, Double Cream, Cocoa Butter, Milk Powder, Cocoa Mass, Butter, Golden Syrup, Whole Milk",
             ["cream-fondant", "milk-coat"],
+        ),
+        (
+            "Nougat 44 % (Glucose Syrup, Sugar, Skim Milk Powder, Egg Albumen), Compounded Chocolate 30 % (Sugar, Vegetable Fat, "
+            "Milk Solids, Cocoa Powder, Soy Lecithin), Peanuts (12 %)",
+            ["compound-milk-coat", "nougat-egg-white", "whole-nuts"],
+        ),
+        (
+            "Haselnuss-Nougatcreme 60 % (Zucker, Haselnüsse (16 %), Palmöl, Magermilchpulver, fettarmer Kakao), "
+            "Vollmilchschokolade 40 % (Zucker, Kakaobutter, Vollmilchpulver, Kakaomasse)",
+            ["milk-coat", "nut-paste-praline"],
+        ),
+        (
+            "Crema al pistacchio 58 % (zucchero, olio di cocco, latte scremato in polvere, pasta di pistacchio (7 %)), "
+            "Cioccolato bianco 25 % (zucchero, burro di cacao, latte intero in polvere), "
+            "Cialda (farina di frumento, olio di cocco, sale)",
+            ["wafer-cream", "wafer-sheet-bought", "white-coat"],
+        ),
+        (
+            "bizcocho 43 % (harina de trigo, azúcar, huevo, aceite de girasol, gasificantes, sal), cobertura de cacao 30 % "
+            "(azúcar, grasa vegetal (palmiste), cacao desgrasado en polvo), "
+            "crema 27 % (azúcar, grasa de palma, agua, leche desnatada en polvo)",
+            ["buttercream", "compound-dark-coat", "sponge-base"],
+        ),
+        (
+            "praliné feuilleté (sucre, noisettes (19 %), éclats de crêpes dentelle (farine de blé, sucre, beurre, sel) (9 %), "
+            "chocolat au lait (sucre, beurre de cacao, lait entier en poudre, pâte de cacao), huile de coprah), chocolat au lait "
+            "36 % (sucre, beurre de cacao, lait entier en poudre, pâte de cacao)",
+            ["feuilletine-praline", "milk-coat"],
+        ),
+        (
+            "Dates (39 %), Dark Chocolate 26 % (Cocoa Mass, Sugar, Cocoa Butter), Cashew Nuts (18 %), Almond Paste, Raisins, "
+            "Cocoa Powder, Sea Salt",
+            ["dark-coat", "fruit-nut-paste"],
+        ),
+        (
+            "SUGAR, CORN SYRUP, COCONUT, ALMONDS, MILK, COCOA BUTTER, CHOCOLATE, VANILLA EXTRACT, SALT, SOY LECITHIN",
+            ["coconut-filling", "milk-coat", "whole-nuts"],
+        ),
+        (
+            "Zartbitterschokolade 38 % (Kakaomasse, Zucker, Kakaobutter), Sahnetrüffel 62 % (Sahne, Vollmilchschokolade (Zucker, "
+            "Kakaobutter, Vollmilchpulver, Kakaomasse), Butter)",
+            ["dark-coat", "ganache-milk-white"],
         ),
     ],
 )

@@ -3,12 +3,12 @@
 import itertools
 import math
 from collections.abc import Collection, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import PROTEIN, SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, becomes, shade, swaps, swaps_for, systems
 from fern_match.core.families import BOUGHT, FROM_PARTS, Family
-from fern_match.core.families.admission import Grade, best_role, is_of_chocolate, opened_families
+from fern_match.core.families.admission import Grade, is_of_chocolate, opened_families, role_of
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
     SMALL_ROLES,
@@ -103,7 +103,13 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
 
 
 def offered(
-    layer: FormulaLayer, family: Family, system: System | None, bench: Bench, only: Mapping[str, str] | None = None
+    layer: FormulaLayer,
+    family: Family,
+    system: System | None,
+    bench: Bench,
+    only: Mapping[str, str] | None = None,
+    *,
+    own_first: bool = False,
 ) -> tuple[FormulaIngredient, ...]:
     """What a layer may be made from: what stays, what stands in for the rest, and what the family usually has.
 
@@ -113,8 +119,9 @@ def offered(
         system: Whose stand-ins are on offer.
         bench: The rules.
         only: Ingredient -> the one swap that takes its place; any that goes elsewhere.
+        own_first: Whether a line takes its system's own stand-in alone, where there is one: not three powders for one.
     """
-    offer = _Offer(layer, family, system, bench, only or {})
+    offer = _Offer(layer, family, system, bench, only or {}, own_first=own_first)
     for line in layer.ingredients:
         if line.locked:
             offer.add_own(line)
@@ -137,17 +144,25 @@ def offered(
     if family.id != layer.family:
         offer.add_usual()
     served = {serves(one, family, bench.families) for one in offer.found.values()}
+    kept = {serves(one, family, bench.families) for key, one in offer.found.items() if key in offer.own}
     called_for = {role.name for role in family.roles if not role.optional} - served
+    other = family.id != layer.family and not offer.another_kind and bench.hold is None
     for one in candidates(layer, family, bench.pantry, bench.families):
-        if one.role in called_for or (
-            family.id != layer.family and not offer.another_kind
-        ):  # what is there serves: nothing else is called for
+        if one.role in called_for or (other and one.role not in kept):  # what is there serves: nothing else is called for
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
 
-def one_each(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> list[dict[str, str]]:
-    """Ways to replace what may not stay by one swap each: ingredient -> swap; none where no line has a choice.
+@dataclass(frozen=True, slots=True)
+class OneEach:
+    """A way to replace what may not stay by one swap each."""
+
+    swaps: Mapping[str, str]  # ingredient -> swap
+    mixed: int  # lines mixed from several things though one that is bought stands in
+
+
+def one_each(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> list[OneEach]:
+    """Ways to replace what may not stay by one swap each; none where no line has a choice.
 
     Args:
         layer: Of the version.
@@ -157,22 +172,26 @@ def one_each(layer: FormulaLayer, family: Family, system: System | None, bench: 
     """
     offer = _Offer(layer, family, system, bench, {})
     choices: dict[str, list[str]] = {}
+    mixed: set[str] = set()
     for line in layer.ingredients:
         food = bench.pantry.by_id.get(line.ingredient_id)
         if food is None or line.locked or bench.allowed(food, system):
             continue
         swapped = offer.swaps_of(line)
         shades = offer.other_shades(line, {key for swap in swapped for key in swap.to})
-        allowed = [swap.id for swap in swapped if any(offer.may(key) and key not in shades for key in swap.to)]
+        allowed = [swap for swap in swapped if any(offer.may(key) and key not in shades for key in swap.to)]
         if allowed:
-            choices[line.ingredient_id] = allowed
+            choices[line.ingredient_id] = [swap.id for swap in allowed]
+        if any(len(swap.to) == 1 for swap in allowed):
+            mixed.update(swap.id for swap in allowed if len(swap.to) > 1)
     if (
         not choices
         or math.prod(len(found) for found in choices.values()) > _MOST_WAYS
         or all(len(found) == 1 for found in choices.values())
     ):
         return []
-    return [dict(zip(choices, taken, strict=True)) for taken in itertools.product(*choices.values())]
+    ways = (dict(zip(choices, taken, strict=True)) for taken in itertools.product(*choices.values()))
+    return [OneEach(way, sum(swap in mixed for swap in way.values())) for way in ways]
 
 
 def takes_more(layer: FormulaLayer, bench: Bench) -> bool:
@@ -186,7 +205,7 @@ def takes_more(layer: FormulaLayer, bench: Bench) -> bool:
         for swap in swaps_for(line.ingredient_id, family.id)
         if swap.kind == "p"
         for key in swap.to
-        if key in bench.pantry and best_role(bench.families, family.roles, key) is not None
+        if key in bench.pantry and role_of(bench.families, family, key) is not None
     }
     return bool(becomes(family.id) or stand_ins)
 
@@ -199,8 +218,17 @@ def gives_taste(line: FormulaIngredient, food: Ingredient | None) -> bool:
 class _Offer:
     """What is on offer for a layer in one family."""
 
-    def __init__(self, layer: FormulaLayer, family: Family, system: System | None, bench: Bench, only: Mapping[str, str]) -> None:
-        self.family, self.system, self.bench, self.only = family, system, bench, only
+    def __init__(
+        self,
+        layer: FormulaLayer,
+        family: Family,
+        system: System | None,
+        bench: Bench,
+        only: Mapping[str, str],
+        *,
+        own_first: bool = False,
+    ) -> None:
+        self.family, self.system, self.bench, self.only, self.own_first = family, system, bench, only, own_first
         self.found: dict[str, FormulaIngredient] = {}
         self.foreign = _foreign(layer, system, bench)
         self.admits = {role.name: role.admits for role in family.roles}
@@ -295,7 +323,7 @@ class _Offer:
 
     def _role(self, key: str, wanted: str) -> str:
         """The role an ingredient has in the family: the one it is meant for, or one that lists it; empty where none takes it."""
-        best = best_role(self.bench.families, self.family.roles, key)
+        best = role_of(self.bench.families, self.family, key)
         if wanted not in self.admits:
             return best[0].name if best is not None else ""
         if best is not None and best[1] is Grade.LISTED and key not in self.admits[wanted]:
@@ -342,6 +370,10 @@ class _Offer:
     def swaps_of(self, line: FormulaIngredient) -> list[Swap]:
         """The swaps that may take a line's place."""
         found = [swap for swap in swaps_for(line.ingredient_id, self.family.id) if self._goes(swap)]
+        if self.own_first and self.system is not None:
+            shades = self.other_shades(line, {key for swap in found for key in swap.to})
+            theirs = [one for one in found if one.system == self.system.id and one.kind != "p" and self.may(one.to[0])]
+            found = [one for one in theirs if one.to[0] not in shades] or found
         wanted = self.only.get(line.ingredient_id)
         return [swap for swap in found if wanted in {None, swap.id}]
 
@@ -361,10 +393,15 @@ class _Offer:
     def add_usual(self) -> None:
         """Offers what each role of another family is usually served by, and what stands in for that.
 
-        Of a family of another kind only what holds it together: it is to taste as before.
+        Of a family of another kind only what holds it together: it is to taste as before. In a straight swap only what that
+        family cannot be without.
         """
+        held = self.bench.hold is not None
+        served = {serves(one, self.family, self.bench.families) for one in self.found.values()} if held else set()
         for role in self.family.roles:
             if self.another_kind and (role.name in _TASTED or role.typical <= 0):
+                continue
+            if held and (role.optional or role.name in served):
                 continue
             usual = [key for key in role.admits if key in self.bench.pantry]
             for key in usual[:1]:
@@ -424,7 +461,7 @@ def _sweeteners(family: Family, system: System | None, bench: Bench) -> list[tup
             continue
         wet = (food.per_100_g.get(Nutrient.WATER) or 0.0) > _SYRUPY
         wanted = "doctor-sugar" if wet else "sweet-bulk"
-        best = best_role(bench.families, family.roles, key)
+        best = role_of(bench.families, family, key)
         if best is not None and (best[1] is Grade.LISTED or wanted not in names):
             wanted = best[0].name
         if wanted in names:

@@ -52,8 +52,7 @@ def options(
     for group in kinds_for(layer, system, bench):
         made = price("made instead of bought") if found else 0.0
         for family in group:
-            trial = _trial(layer, family, system, bench)
-            cost = _cost(formula, trial, own, bench)
+            trial, cost = _own_first(formula, layer, family, own, system, bench)
             if cost is not None and bench.hold is not None:
                 trial, cost = _by_one_each(formula, layer, trial, cost, own, system, bench)
             if cost is not None:
@@ -103,11 +102,27 @@ def _by_one_each(
     family = bench.families[trial.family]
     best: tuple[FormulaLayer, float] | None = None
     for only in one_each(layer, family, system, bench):
-        other = replace(trial, ingredients=offered(layer, family, system, bench, only))
-        least = _cost(formula, other, own, bench)
+        other = replace(trial, ingredients=offered(layer, family, system, bench, only.swaps))
+        alone = _cost(formula, other, own, bench)
+        least = None if alone is None else alone + only.mixed * price("mixed instead of bought")
         if least is not None and (best is None or least < best[1]):
             best = other, least
     return best if best is not None and best[1] <= cost + price("one stand-in for one") else (trial, cost)
+
+
+def _own_first(
+    formula: Formula, layer: FormulaLayer, family: Family, own: Sequence[Target], system: System | None, bench: Bench
+) -> tuple[FormulaLayer, float | None]:
+    """A layer with each line's stand-in of the system alone, where that comes nearly as near; else with all that is on offer."""
+    everything = _trial(layer, family, system, bench)
+    cost = _cost(formula, everything, own, bench)
+    if system is None or bench.of_sugar or cost is None:
+        return everything, cost
+    alone = replace(everything, ingredients=offered(layer, family, system, bench, own_first=True))
+    if alone == everything:
+        return everything, cost
+    least = _cost(formula, alone, own, bench)
+    return (alone, least) if least is not None and least <= cost + price("one stand-in for one") else (everything, cost)
 
 
 def _trial(layer: FormulaLayer, family: Family, system: System | None, bench: Bench) -> FormulaLayer:

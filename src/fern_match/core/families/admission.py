@@ -88,6 +88,19 @@ def best_role(known: Families, roles: Collection[Role], ingredient_id: str) -> t
     return best if best is not None and best[1] > Grade.NONE else None
 
 
+def role_of(known: Families, family: Family, ingredient_id: str) -> tuple[Role, Grade] | None:
+    """The role of a family that takes an ingredient best, the first of equals; None when none does. Looked up once."""
+    if known.by_id.get(family.id) is not family:
+        return best_role(known, family.roles, ingredient_id)
+    key = (family.id, ingredient_id)
+    if key not in known.roles_found:
+        if len(known.roles_found) > _MOST_REMEMBERED:
+            known.roles_found.clear()
+        known.roles_found[key] = best_role(known, family.roles, ingredient_id)
+    found: tuple[Role, Grade] | None = known.roles_found[key]
+    return found
+
+
 def opened_families(known: Families, role: Role) -> tuple[Family, ...]:
     """The families that describe a role's chocolate by its ingredients instead of as one bought thing.
 
@@ -101,6 +114,11 @@ def opened_families(known: Families, role: Role) -> tuple[Family, ...]:
         for family_id in _OPENED.get(admitted.split("-")[0], ()):
             opened.setdefault(family_id, known[family_id])
     return tuple(opened.values())
+
+
+def stands_for(chocolate_id: str, opened: Family) -> bool:
+    """Whether a bought chocolate is what an opened family describes by its ingredients."""
+    return opened.id in _OPENED.get(chocolate_id.split("-", maxsplit=1)[0], ())
 
 
 def all_opened_families(known: Families) -> tuple[Family, ...]:
@@ -153,10 +171,10 @@ def grade_of(known: Families, role: Role, ingredient_ids: Collection[str]) -> Gr
 
 
 def _taken(known: Families, family: Family, ingredient_id: str) -> float:
-    best = best_role(known, family.roles, ingredient_id)
+    best = role_of(known, family, ingredient_id)
     if best is not None:
         return float(best[1])
-    opened = [best_role(known, inner.roles, ingredient_id) for role in family.roles for inner in opened_families(known, role)]
+    opened = [role_of(known, inner, ingredient_id) for role in family.roles for inner in opened_families(known, role)]
     return float(max((found[1] for found in opened if found is not None), default=Grade.NONE))
 
 

@@ -22,12 +22,14 @@ def too_much(ingredient_id: str, family: Family | None) -> tuple[float, str] | N
     Source: data/largest_shares.csv (approximate).
     """
     own = [family.id, family.variant_of or "", ""] if family is not None else [""]
-    found = [(own.index(where), share, why) for key, where, share, why in _shares() if key == ingredient_id and where in own]
+    found = [(own.index(where), share, why) for where, share, why in _shares().get(ingredient_id, ()) if where in own]
     return min(found)[1:] if found else None
 
 
 @cache
-def _shares() -> tuple[tuple[str, str, float, str], ...]:
-    return tuple(
-        (row["ingredient"], row["family"], float(row["most_pct"]) / 100, row["why"]) for row in rows("largest_shares.csv")
-    )
+def _shares() -> dict[str, list[tuple[str, float, str]]]:
+    """Ingredient -> in which family, how much, and what more of it does."""
+    found: dict[str, list[tuple[str, float, str]]] = {}
+    for row in rows("largest_shares.csv"):
+        found.setdefault(row["ingredient"], []).append((row["family"], float(row["most_pct"]) / 100, row["why"]))
+    return found

@@ -135,6 +135,11 @@ class Families:
         return {}
 
     @cached_property
+    def roles_found(self) -> dict[tuple[str, str], Any]:
+        """By family and ingredient: the role that takes it best, looked up once."""
+        return {}
+
+    @cached_property
     def roles_served(self) -> Mapping[str, frozenset[str]]:
         """Ingredient id -> names of the roles that some family lists it for."""
         served: dict[str, set[str]] = {}

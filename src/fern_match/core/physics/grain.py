@@ -16,6 +16,7 @@ from fern_match.core.physics.water_activity import sucrose_solubility
 
 ROOM_C = 20.0
 _HARD_FROM_C = 55.0  # of a dry glass: 2 % of water takes it down by 20 to 30
+_SYRUPY = 12.0  # g water in 100 g
 _MOSTLY = 50.0  # g in 100 g
 _HOLDS_LESS = 0.25
 _DOCTORS_FROM = 1.0  # g that a gram of water holds: a polyol of which it holds less grains itself, and keeps nothing smooth
@@ -64,6 +65,16 @@ def makes_no_glass(food: Ingredient) -> bool:
     if kind is not None:
         return kind.glass_c < _HARD_FROM_C
     return (food.per_100_g.get(Nutrient.ALLULOSE) or 0.0) > _MOSTLY
+
+
+def crystallises(food: Ingredient) -> float:
+    """How much of an ingredient makes crystals where it is meant to grain: sucrose, and polyols that are no syrup [g/g].
+
+    Source: data/polyols.csv; polydextrose, fibres, allulose and syrups stay smooth (common knowledge of the trade).
+    """
+    per = food.per_100_g
+    dry = (per.get(Nutrient.WATER) or 0.0) < _SYRUPY and food.polyol_kind in crystals()
+    return ((per.get(Nutrient.SUCROSE) or 0.0) + (per.get(Nutrient.POLYOLS) or 0.0) * dry) / 100
 
 
 def grained_g(dissolved: Mapping[str, float], water_g: float) -> dict[str, float]:

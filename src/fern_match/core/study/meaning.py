@@ -168,9 +168,8 @@ def _proposed(
     score[Meaning.LAYER] += fit
     if why:
         reason[Meaning.LAYER] = why
-    if any(part.items and _COMPONENT.search(part.name) for part in item.items) and outer is not Meaning.LAYER:
-        groups = sum(bool(part.items and _COMPONENT.search(part.name)) for part in item.items)
-        score[Meaning.PARTS] += 2.5 * (groups == len(item.items)) + (groups >= 2) * 2.0
+    if outer is not Meaning.LAYER and (of_components := _of_components(item, siblings)) is not None:
+        score[Meaning.PARTS] += of_components
         reason[Meaning.PARTS] = "its bracket holds components of their own"
     if is_chocolate(item.name):
         score[Meaning.LAYER] += 1.5
@@ -182,6 +181,13 @@ def _proposed(
     total = sum(weight.values())
     odds = {meaning: value / total for meaning, value in weight.items()}
     return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
+
+
+def _of_components(item: StatementItem, siblings: Sequence[StatementItem]) -> float | None:
+    """How much speaks for a bracket that only holds layers together; None where it holds none."""
+    groups = sum(bool(part.items and _COMPONENT.search(part.name)) for part in item.items)
+    mostly = 2 * groups >= len(item.items) or len(siblings) == 1  # a filling may hold flakes and chocolate, and is one layer
+    return 2.5 * (groups == len(item.items)) + 2.0 * (groups >= 2 and mostly) if groups else None
 
 
 def _as_bought(known: Families, food: Ingredient, layers: Sequence[tuple[Layer, Family]], *, made_here: bool) -> float:

@@ -13,11 +13,20 @@ NOT_CHOCOLATE = re.compile(
     r"filling|\bcream\b|creme|centre|center|ganache|fondant|spread|truffle|mousse|caramel|nougat|crisp|base\b|biscuit"
     r"|cookie|sauce|wafer|fudge|brownie|cake|praline|paste"
 )
-_SAYS_COMPOUND = re.compile(r"\b(?:compound|(?:chocolate|cocoa|chocolatey|chocolaty) flavou?red|chocolatey|chocolaty)\b")
+_SAYS_COMPOUND = re.compile(r"\b(?:compound(?:ed)?|(?:chocolate|cocoa|chocolatey|chocolaty) flavou?red|chocolatey|chocolaty)\b")
 _COATING = re.compile(r"\b(?:coating|glaze|cover(?:ing|ed)?|enrobing)\b")
 _COATING_FATS = frozenset({"palm-kernel-fat", "palm-oil", "coconut-oil-refined", "shea-butter", "vegetable-shortening"})
 _FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
 _COCOA_NAMES = frozenset({"chocolate", "unsweetened chocolate", "chocolate liquor", "baking chocolate", "bitter chocolate"})
+_MASS_NAMES = frozenset({"cocoa mass", "cacao mass", "cocoa liquor"})
+_MILK_NAMES = frozenset({"milk", "whole milk", "full cream milk", "fresh milk"})
+_DRY_MILK = re.compile(r"milk.*(?:powder|solids)|(?:dried|powdered|dry|condensed|nonfat|skim(?:med)?) .*milk|milk ingredients")
+_SODA, _BAKING_POWDER = "baking-soda", "baking-powder"
+_RAISES = re.compile(r"raising|leavening")
+_ACIDS = re.compile(  # of a baking powder: what drives the gas from its soda
+    r"diphosphate|pyrophosphate|monocalcium phosphate|calcium dihydrogen phosphate|alumini?um (?:phosphate|sulphate|sulfate)"
+    r"|cream of tartar|potassium tartrate|\be ?(?:450|341|541|336)"
+)
 _DARK = ((80.0, "dark-chocolate-85"), (62.5, "dark-chocolate-70"), (0.0, "dark-chocolate-55"))
 _UNSWEETENED_FROM = 97.0
 _POLYOLS = frozenset({"maltitol-powder", "maltitol-syrup", "isomalt", "lactitol", "sorbitol", "xylitol", "mannitol"})
@@ -61,6 +70,8 @@ def named(
     match = matched_name(item.name, pantry, within=_within(item, above, siblings), loosely=loosely, by_ending=loosely)
     if match.ingredient_id is None:
         return match
+    if match.ingredient_id == _SODA and _BAKING_POWDER in pantry and any(_is_acid(other) for other in siblings):
+        return replace(match, ingredient_id=_BAKING_POWDER)
     parts = {matched_name(part.name, pantry, loosely=False).ingredient_id for part in item.items}
     better = _by_contents(match.ingredient_id, item, above) or _by_parts(match.ingredient_id, parts - {None})
     return replace(match, ingredient_id=better) if better is not None and better in pantry else match
@@ -76,7 +87,18 @@ def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Seque
         other.name in {"cocoa butter", "cacao butter", "milkfat", "milk fat"} for other in siblings
     ):
         return "chocolate"
+    names = {other.name for other in siblings}
+    loose_coat = names & {"cocoa butter", "cacao butter"} and names & (
+        _COCOA_NAMES | {"cocoa mass", "cacao mass", "cocoa liquor"}
+    )
+    if item.name in _MILK_NAMES and loose_coat and not any(_DRY_MILK.search(name) for name in names):
+        return "chocolate"  # a coat's, among loose names: as powder
     return ""
+
+
+def _is_acid(item: StatementItem) -> bool:
+    """Whether a name is an acid that soda is sold with as baking powder; a phosphate that keeps cheese smooth is none."""
+    return bool(_ACIDS.search(item.name)) and (not item.class_name or bool(_RAISES.search(item.class_name)))
 
 
 def _by_contents(ingredient_id: str, item: StatementItem, above: Sequence[StatementItem]) -> str | None:

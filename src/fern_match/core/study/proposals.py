@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from rapidfuzz import fuzz
 
-from fern_match.core.families import FROM_PARTS, Families, Family, build_signs
+from fern_match.core.families import FROM_PARTS, Families, Family, Role, build_signs
 from fern_match.core.families.admission import Grade, all_opened_families, grade, grade_of, misfit
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.label.statement.tongues import in_words_of_ours
@@ -40,7 +40,7 @@ _MAIN_ONLY = frozenset(
 )
 _HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a little of
 _HEAVY = 3  # names that stand early
-_MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate")
+_MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate", "whole-milk")
 _MILKISH = frozenset({"whey-protein-isolate", "whey-powder", "lactose"})
 _PLANTS = frozenset({"rice-drink-powder", "oat-flour", "oat-drink", "soy-protein-isolate"})
 _POLYOLS = ("maltitol-powder", "erythritol", "isomalt", "allulose-crystalline", "xylitol")
@@ -48,11 +48,13 @@ _SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup")
 _OF_CREAM = frozenset({"soft-caramel", "maltitol-caramel"})
 _ANY_CHOCOLATE = "chocolate"  # says no kind
 _SWEETS_A_COAT = frozenset({"sugar", "polyol", "rare-sugar", "intense-sweetener"})
+_WAFERS = frozenset({"wafer-sheet", "wafer-sheet-bought"})
 _TAKE_SPIRIT = frozenset({"marzipan", "ganache-dark", "chocolate-mousse"})  # as a flavour: no centre of its own
 _CLOSER = 0.8  # for each further word of a family's that a head says: a flowing caramel is no caramel
 _EVEN = 1.7  # weight of a sign that is as likely wrong as right
 _SURER = 2.0  # how fast that changes with the weight
 _NEAR = 0.75  # odds below which a question is asked
+_OPENS = 1.6  # in misfit: takes the chocolate that its bracket opens, as it is bought
 _LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
 _HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
@@ -98,7 +100,7 @@ class _Likely:
     name: str
     why: str
     weight: float
-    uses: frozenset[str]
+    uses: tuple[str, ...]  # as printed, the most first
 
 
 def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
@@ -124,6 +126,7 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     heavy = set(loose[: max(_HEAVY, len(loose) // 2)])
     signs = _signs_in(known, loose, small, heavy, called, taken={one.family.id for one in (*told, *spoken)})
     signs = _with_a_body([*told, *spoken], signs, loose, known)
+    told, spoken = (_by_what_is_beside(group, [*told, *spoken, *signs], known) for group in (told, spoken))
     if len(said) > 1:  # a pack that names its layers seldom forgets one
         signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID) for one in signs]
     likely = sorted([*coat, *told, *spoken, *signs], key=lambda one: -one.weight)[:_MOST_LAYERS]
@@ -140,6 +143,26 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     ranked = sorted((replace(whole, odds=odds), replace(fewer, odds=1 - odds)), key=lambda one: -one.odds)
     near = ranked[0].odds < _NEAR
     return tuple(replace(one, question=asked if near else "") for one in ranked if one.layers)
+
+
+def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], known: Families) -> list[_Likely]:
+    """Creams of the same parts, told apart by what they lie on: between wafers, on sponge, or as a centre of its own."""
+    beside = {known.root_of(one.family.id) for one in everything}
+    baked = {one.family.id for one in everything} & set(_BASES)
+
+    def first(one: _Likely, role: Role) -> int:
+        return next((at for at, name in enumerate(one.uses) if grade(known, role, name) is not Grade.NONE), len(one.uses))
+
+    def settled(one: _Likely) -> str:
+        roles = {role.name: role for role in known["wafer-cream"].roles}
+        nuts, fat = first(one, roles["nut-solids"]), first(one, roles["fat"])
+        if one.family.id == "nut-paste-praline" and fat < nuts and beside & _WAFERS:
+            return "wafer-cream"
+        if one.family.id == "wafer-cream" and "sponge-base" in beside:
+            return "buttercream"
+        return "nut-paste-praline" if one.family.id == "wafer-cream" and nuts < len(one.uses) and not baked else one.family.id
+
+    return [replace(one, family=known[settled(one)]) for one in ones]
 
 
 def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
@@ -183,7 +206,7 @@ def _said(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
         place = best.place if best.place in {"coat", "inclusion", "topping"} else "stack"
         kinds = {reading.families.root_of(family.id) for family in families}
         name = word if len(kinds) == 1 else best.traits.words[0]  # a word for two things names neither
-        found.append(_Likely(best, place, name, "the pack says so", 2.8, frozenset()))
+        found.append(_Likely(best, place, name, "the pack says so", 2.8, ()))
     return found
 
 
@@ -212,7 +235,7 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
     inside = [reading.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in reading.ingredient_of]
     if is_compound(item.name, inside):
         family = known[_compound(item.name, inside)]
-        return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, frozenset(inside))
+        return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
     if is_chocolate(item.name) and not _HOLDS_PIECES.search(item.name):
         kind = next((family_id for word, family_id in _KINDS if word in item.name), None)
         best = min(
@@ -220,9 +243,10 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
             key=lambda one: misfit(known, one, inside, complete=True) - _SAID * (one.id.endswith(kind or "-")),
         )
         family = known[_CLOSED[best.id]]
-        return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, frozenset(inside))
+        return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
 
     tells = bool(_SAYS_NO_KIND.sub("", item.name).strip())
+    opened = {reading.matches[one.key].ingredient_id for one in item.items if one.items and is_chocolate(one.name)} - {None}
 
     def score(family: Family) -> float:
         words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word and tells), default=0.0)
@@ -232,20 +256,22 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         )
         main = max(family.roles, key=lambda role: role.typical)
         served = (
-            grade_of(known, main, inside) if named else max((grade(known, main, name) for name in inside), default=Grade.NONE)
+            grade_of(known, main, inside)
+            if named or opened
+            else max((grade(known, main, name) for name in inside), default=Grade.NONE)
         )
-        lacks = _LACKS * (served is not Grade.LISTED)
+        lacks = _LACKS * (served is not Grade.LISTED) - _OPENS * any(not opened.isdisjoint(role.admits) for role in family.roles)
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
 
     crisp = known["crisp-in-chocolate"]
     if is_chocolate(item.name) and any(grade(known, role, name) is Grade.LISTED for role in crisp.roles[:2] for name in inside):
-        return _Likely(crisp, "stack", item.name, f"“{item.name}” in brackets", 2.5, frozenset(inside))
+        return _Likely(crisp, "stack", item.name, f"“{item.name}” in brackets", 2.5, tuple(inside))
     families = [family for family in known.all() if family.place != "coat" and family.made != FROM_PARTS]
     best = max(families, key=score)
     if score(best) < -3.0:
         return None
     place = best.place if best.place in {"inclusion", "topping"} else "stack"
-    return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, frozenset(inside))
+    return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, tuple(inside))
 
 
 def _compound(name: str, inside: Sequence[str]) -> str:
@@ -266,7 +292,7 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
     closed = next((name for name in loose if reading.pantry[name].category == "chocolate"), None)
     if closed is not None:
         family = _coat_of(known, closed)
-        return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, frozenset({closed}))]
+        return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, (closed,))]
     if not _CHOCOLATE_SIGNS & set(loose):
         return []
     if not any(reading.pantry[name].category in _SWEETS_A_COAT for name in loose):
@@ -276,7 +302,7 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
         return []  # cocoa powder alone coats nothing
     milky = kind == "compound-coat-open" and bool({*_MILKS, *_MILKISH} & set(loose))
     family = known["compound-milk-coat" if milky else _CLOSED.get(kind, kind)]
-    return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, frozenset(loose))]
+    return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, tuple(loose))]
 
 
 def _kind_by_order(loose: Sequence[str]) -> str:
@@ -339,10 +365,12 @@ def _signs_in(
         family = known[_by_what_leads(sign.family, loose, coated=coated)]
         if known.root_of(family.id) in roots:
             continue
-        used |= {str(name) for name in met if name in speak}
+        used |= {str(name) for name in met if name in speak} | (
+            sign.needs[0] & names
+        )  # raisins beside dates are in the same paste
         roots.add(known.root_of(family.id))
         why = " and ".join(called.get(str(name), str(name).replace("-", " ")) for name in met)
-        found.append(_Likely(family, sign.place, family.name, why, sign.weight, frozenset(str(name) for name in met)))
+        found.append(_Likely(family, sign.place, family.name, why, sign.weight, tuple(str(name) for name in met)))
     return found
 
 

@@ -13,8 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 from scipy.optimize import brentq
-from scipy.special import ndtr
-from scipy.stats import chi2, t
+from scipy.special import chdtri, ndtr, stdtrit
 
 from fern_match.core.errors import check_range
 
@@ -142,12 +141,12 @@ def _errors_found(freedom: float) -> float:
 
 
 def _wide(freedom: float) -> float:
-    return float(t.ppf((1 + SURE) / 2, min(freedom, _MANY)))
+    return float(stdtrit(min(freedom, _MANY), (1 + SURE) / 2))
 
 
 def _told_at(by: float, reach: float, freedom: float) -> float:
     """How often a difference of so many errors is told: over what the readings' own spread may turn out to be."""
-    spread = np.sqrt(chi2.ppf(_SHARES, freedom) / freedom) if freedom < _MANY else np.ones(1)
+    spread = np.sqrt(chdtri(freedom, 1 - _SHARES) / freedom) if freedom < _MANY else np.ones(1)
     return float(np.mean(ndtr(by - reach * spread) + ndtr(-by - reach * spread)))
 
 

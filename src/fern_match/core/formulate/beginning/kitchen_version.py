@@ -1,7 +1,8 @@
 """From what is probably in the original to what a kitchen buys: chocolate as chocolate, ground nuts as nut butter, sugar once.
 
 Worked example: a coat estimated as 46 % sugar, 42 % cocoa mass, 12 % cocoa butter becomes dark chocolate of 55 % cocoa, or
-that with a little of 70 %, in amounts that keep its weight, fat, sweetness and cocoa.
+that with a little of 70 %, in amounts that keep its weight, fat, sweetness and cocoa. A ganache of cream, cocoa mass, sugar and
+cocoa butter becomes cream and dark chocolate: nobody makes one from what a factory grinds.
 """
 
 from collections.abc import Iterable, Sequence
@@ -10,7 +11,7 @@ from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family
-from fern_match.core.families.admission import CHOCOLATE, best_role, is_of_chocolate
+from fern_match.core.families.admission import CHOCOLATE, Grade, is_of_chocolate, role_of, stands_for
 from fern_match.core.food import Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.solving.choice import without_empty
@@ -20,6 +21,7 @@ from fern_match.core.formulate.solving.targets import Target
 from fern_match.core.study.reading import StudyReading
 
 _MOST_CHOCOLATES = 4
+_OF_CHOCOLATE = frozenset({"cocoa-mass", "cocoa-butter"})
 
 
 def for_this_kitchen(
@@ -33,15 +35,16 @@ def for_this_kitchen(
         reading: The study, with compositions and windows.
         within: What the estimate leaves room for.
     """
-    layers = tuple(kitchen_layer(layer, reading.pantry, reading.families) for layer in formula.layers)
+    opened = reading.placing.opened
+    layers = tuple(kitchen_layer(one, reading.pantry, reading.families, opened.get(one.layer_id)) for one in formula.layers)
     changed = replace(formula, layers=layers)
     chosen = [
-        layer.layer_id for layer in layers if len(layer.ingredients) > 1 and all(one.grams == 0 for one in layer.ingredients)
+        layer.layer_id for layer in layers if len(layer.ingredients) > 1 and any(one.grams == 0 for one in layer.ingredients)
     ]
-    if chosen:  # which of the chocolates, by layer
-        first = solve(changed, targets, Room(free=chosen, choose=True, explain=False), reading)
-        if isinstance(first, Solved):
-            changed = without_empty(first.formula, chosen)
+    if chosen:
+        changed = _with_chosen(changed, chosen, targets, reading, within) or _each_chosen(
+            changed, chosen, formula, targets, reading
+        )
     solvable = [layer.layer_id for layer in changed.layers]
     before = {layer.layer_id: layer for layer in changed.layers if all(one.grams > 0 for one in layer.ingredients)}
     room = Room(free=solvable, widened=True, before=before, moved="estimate moved", limits=within, explain=False)
@@ -49,8 +52,40 @@ def for_this_kitchen(
     return solved.formula if isinstance(solved, Solved) else changed
 
 
-def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families) -> FormulaLayer:
-    """A layer with a kitchen's ingredients: chocolates to choose from where it was taken apart, forms that are sold."""
+def _with_chosen(
+    formula: Formula, chosen: Sequence[str], targets: Sequence[Target], reading: StudyReading, within: Sequence[PieceLimit] = ()
+) -> Formula | None:
+    """A formula with the chocolates that some of its layers are made from; None where nothing fits."""
+    kept = {
+        one.layer_id: one for one in formula.layers if one.layer_id in chosen and any(line.grams > 0 for line in one.ingredients)
+    }
+    room = Room(free=list(chosen), choose=True, before=kept, moved="estimate moved", limits=within, explain=False)
+    found = solve(formula, targets, room, reading)
+    return without_empty(found.formula, chosen) if isinstance(found, Solved) else None
+
+
+def _each_chosen(
+    formula: Formula, chosen: Sequence[str], estimated: Formula, targets: Sequence[Target], reading: StudyReading
+) -> Formula:
+    """The same layer by layer; one that nothing fits stays as it was estimated, from its parts."""
+    for layer_id in chosen:
+        was = {one.layer_id: one for one in estimated.layers}
+        as_it_was = replace(
+            formula, layers=tuple(was[one.layer_id] if one.layer_id == layer_id else one for one in formula.layers)
+        )
+        formula = _with_chosen(formula, [layer_id], targets, reading) or as_it_was
+    return formula
+
+
+def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families, opened: Family | None = None) -> FormulaLayer:
+    """A layer with a kitchen's ingredients: chocolates to choose from where it was taken apart, forms that are sold.
+
+    Args:
+        layer: As estimated.
+        pantry: Compositions.
+        families: For the roles.
+        opened: The family of the chocolate that the label takes apart in it.
+    """
     family = families.by_id.get(layer.family)
     chocolates = _chocolates(layer, family, pantry)
     if chocolates and family is not None:
@@ -60,8 +95,38 @@ def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families) -> Fo
         if len(lines) == 1:
             lines = (replace(lines[0], grams=layer.finished_g),)
         return replace(layer, ingredients=lines, water_lost_g=0.0)
-    changed = [_form(line, layer.family, pantry) for line in layer.ingredients]
+    changed = [_form(line, layer.family, pantry) for line in _closed(layer, family, opened, pantry, families)]
     return replace(layer, ingredients=merged(changed, family, families))
+
+
+def _closed(
+    layer: FormulaLayer, family: Family | None, opened: Family | None, pantry: Pantry, families: Families
+) -> Sequence[FormulaIngredient]:
+    """A filling's lines with chocolates to choose from in place of cocoa mass, cocoa butter and what only they need."""
+    role = next((one for one in family.roles if one.name == CHOCOLATE), None) if family is not None else None
+    parts = [line for line in layer.ingredients if line.ingredient_id in _OF_CHOCOLATE]
+    if family is None or role is None or opened is None or not parts:
+        return layer.ingredients
+    bought = [
+        key for key in role.admits if key in pantry and stands_for(key, opened) and _form_of(key, layer.family, pantry) == key
+    ]
+    if not bought or any(line.ingredient_id in role.admits for line in layer.ingredients):
+        return layer.ingredients
+    others = [line for line in layer.ingredients if line not in parts]
+    theirs = _needed_by(opened)
+    kept = [line for line in others if line.ingredient_id not in theirs or _has_place(line, family, families)]
+    new = [FormulaIngredient(ingredient_id=key, name=pantry[key].name, role=CHOCOLATE, grams=0.0) for key in bought]
+    return [*kept, *new[:_MOST_CHOCOLATES]]
+
+
+def _has_place(line: FormulaIngredient, family: Family, families: Families) -> bool:
+    """Whether a family has a role for a line beside its chocolate's."""
+    best = role_of(families, family, line.ingredient_id)
+    return any(role.name == line.role for role in family.roles) or (best is not None and best[1] is Grade.LISTED)
+
+
+def _needed_by(opened: Family) -> frozenset[str]:
+    return frozenset(key for role in opened.roles for key in role.admits)
 
 
 def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> tuple[str, ...]:
@@ -71,12 +136,17 @@ def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> t
     role = family.roles[0]
     if all(line.ingredient_id in role.admits for line in layer.ingredients):
         return ()
-    return tuple(key for key in role.admits if key in pantry)[:_MOST_CHOCOLATES]
+    return tuple(key for key in role.admits if key in pantry and _form_of(key, family.id, pantry) == key)[:_MOST_CHOCOLATES]
 
 
 def _form(line: FormulaIngredient, family_id: str, pantry: Pantry) -> FormulaIngredient:
-    wanted = next((to for where, of, to in _forms() if family_id in where and line.ingredient_id in of and to in pantry), None)
-    return line if wanted is None else replace(line, ingredient_id=wanted, name=pantry[wanted].name)
+    wanted = _form_of(line.ingredient_id, family_id, pantry)
+    return line if wanted == line.ingredient_id else replace(line, ingredient_id=wanted, name=pantry[wanted].name)
+
+
+def _form_of(key: str, family_id: str, pantry: Pantry) -> str:
+    """The form of an ingredient that a kitchen takes in a family; itself where any does."""
+    return next((to for where, of, to in _forms() if family_id in where and key in of and to in pantry), key)
 
 
 def merged(
@@ -102,7 +172,7 @@ def fitting_role(line: FormulaIngredient, family: Family, families: Families) ->
     """The role a line has in a family: its own where the family knows it, else the best, else none."""
     if any(role.name == line.role for role in family.roles):
         return line.role
-    best = best_role(families, family.roles, line.ingredient_id)
+    best = role_of(families, family, line.ingredient_id)
     return best[0].name if best is not None else ""
 
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.families import Families, Family
-from fern_match.core.families.admission import Grade, best_role, misfit
+from fern_match.core.families.admission import Grade, misfit, role_of
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import read_version, written_grams
 from fern_match.core.formulate.record.version import Version, VersionIngredient, VersionLayer
@@ -98,7 +98,7 @@ def _shares_off(families: Families, family: Family, grams: Mapping[str, float]) 
         return 0.0
     shares: dict[str, float] = {}
     for key, amount in grams.items():
-        best = best_role(families, family.roles, key)
+        best = role_of(families, family, key)
         if best is not None and best[1] is Grade.LISTED:
             shares[best[0].name] = shares.get(best[0].name, 0.0) + amount / total
     return sum(
@@ -199,7 +199,7 @@ def _line(
 
 
 def _role(key: str, family: Family | None, families: Families) -> str:
-    best = best_role(families, family.roles, key) if family is not None else None
+    best = role_of(families, family, key) if family is not None else None
     return best[0].name if best is not None else ""
 
 

@@ -12,7 +12,7 @@ from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import FormulaLayer
 from fern_match.core.formulate.solving.posed import Placed, Room
 from fern_match.core.formulate.solving.program import Limit, Program
-from fern_match.core.physics.grain import crystals, makes_no_glass
+from fern_match.core.physics.grain import crystallises, crystals, makes_no_glass
 
 _ALIKE, _A_TRACE = 0.1, 0.005  # how far shares of twins may be apart: relative, and of the bowl
 _INF = float("inf")
@@ -25,6 +25,7 @@ _BINDS, _WET, _FAT = 0.8, 10.0, 30.0  # of a dough's powders, what binds at leas
 _POWDERS = frozenset({"whey-protein-isolate", "milk-protein-concentrate", "pea-protein-isolate", "soy-protein-isolate"})
 _SYRUPY = "glycerol"  # the polyol that is a syrup without water
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
+_GRAINS = 0.35  # of what goes into the bowl of a fondant or fudge: what crystallises, at least
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 
 
@@ -136,6 +137,34 @@ def pose_polyols(program: Program, placed: Placed, family: Family, proof: Formul
         terms[placed.lost] = _OVER_HELD * holds
         words = f"No more {kind} than the water of {layer.name} holds"
         program.limit(Limit(f"{layer.layer_id} {kind} dissolved", terms, -_INF, 0.0, words))
+
+
+def pose_grain(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
+    """What is meant to grain holds enough that crystallises: a fondant of polydextrose and syrup stays a syrup.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        proof: The layer as it is, where its composition proves what can be made.
+        pantry: Compositions.
+
+    Source: working limit, a third of what goes into the bowl (approximate).
+    """
+    known = [
+        (variable, pantry[line.ingredient_id])
+        for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
+        if line.ingredient_id in pantry
+    ]
+    there = 0.0
+    if proof is not None and proof.added_g > 0:
+        parts = ((line.grams, pantry.by_id.get(line.ingredient_id)) for line in proof.ingredients)
+        there = sum(grams * crystallises(food) for grams, food in parts if food is not None) / proof.added_g
+    least = _GRAINS if proof is None else min(_GRAINS, there)
+    terms = dict.fromkeys(placed.amounts, -least)
+    for variable, food in known:
+        terms[variable] += crystallises(food)
+    words = f"{placed.layer.name} with enough that crystallises: it is meant to grain"
+    program.limit(Limit(f"{placed.layer.layer_id} grains", terms, 0.0, _INF, words))
 
 
 def pose_largest_shares(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:

@@ -6,11 +6,18 @@ from itertools import pairwise
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
-from fern_match.core.families.admission import best_role
+from fern_match.core.families.admission import role_of
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
-from fern_match.core.formulate.solving.needs import pose_coat, pose_dough, pose_largest_shares, pose_polyols, pose_twins
+from fern_match.core.formulate.solving.needs import (
+    pose_coat,
+    pose_dough,
+    pose_grain,
+    pose_largest_shares,
+    pose_polyols,
+    pose_twins,
+)
 from fern_match.core.formulate.solving.posed import Choice, PieceLimit, Placed, Posed, Room
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import Limit, LimitKind, Program
@@ -126,6 +133,8 @@ def _pose_layer(
     pose_largest_shares(program, placed, finished_g, proof)
     if room.choose and family is not None:
         pose_polyols(program, placed, family, proof, pantry)
+        if family.grained:
+            pose_grain(program, placed, proof, pantry)
         if "of protein" in family.sorts:
             pose_dough(program, placed, proof, pantry)
         if family.place == "coat" and len(family.roles) > 1:
@@ -339,7 +348,7 @@ def serves(line: FormulaIngredient, family: Family, families: Families) -> str:
     """The name of the role that a line serves; empty where it serves none."""
     if any(one.name == line.role for one in family.roles):
         return line.role
-    found = best_role(families, family.roles, line.ingredient_id)
+    found = role_of(families, family, line.ingredient_id)
     return found[0].name if found is not None else ""
 
 
