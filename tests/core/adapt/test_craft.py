@@ -271,7 +271,7 @@ def test_sweets_without_sugar_become_their_own_kind(was: str, becomes: str) -> N
     """By the family that is made without sugar."""
     first = under("sugar-free", formula(by_ratio(was, 10, "one"))).proposals[0].formula.layers[0]
     assert first.family == becomes
-    assert {"maltitol-syrup", "erythritol"} & grams(first).keys()
+    assert {"maltitol-syrup", "erythritol", "stevia-erythritol-blend"} & grams(first).keys()
 
 
 def test_fudge_without_animals() -> None:
@@ -407,7 +407,7 @@ def test_what_is_meant_to_grain_holds_what_crystallises() -> None:
         for one in found.proposals:
             made = one.formula.layers[0]
             grain = sum(line.grams * crystallises(PANTRY[line.ingredient_id]) for line in made.ingredients)
-            assert grain > 0.34 * made.added_g, (rule, one.name)
+            assert grain > 0.3 * made.added_g, (rule, one.name)
 
 
 def test_a_white_coat_stays_white() -> None:

@@ -22,6 +22,8 @@ from fern_match.core.formulate.solving.pose import serves
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
+_LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
+_LIQUID = 20.0  # g water in 100 g
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
 _TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
 _MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are priced
@@ -324,11 +326,18 @@ class _Offer:
     def _role(self, key: str, wanted: str) -> str:
         """The role an ingredient has in the family: the one it is meant for, or one that lists it; empty where none takes it."""
         best = role_of(self.bench.families, self.family, key)
+        if wanted in _LIQUIDS and key not in self.admits.get(wanted, ()) and self._is_dry(key):
+            return best[0].name if best is not None and best[0].name not in _LIQUIDS else ""
         if wanted not in self.admits:
             return best[0].name if best is not None else ""
         if best is not None and best[1] is Grade.LISTED and key not in self.admits[wanted]:
             return best[0].name
         return wanted
+
+    def _is_dry(self, key: str) -> bool:
+        """Whether it is no liquid: a fat or a nut paste that comes in for cream does not boil down with the sugar."""
+        food = self.bench.pantry.by_id.get(key)
+        return food is not None and (food.per_100_g.get(Nutrient.WATER) or 0.0) < _LIQUID
 
     def add_sweeteners(self) -> None:
         """Offers the system's own sweeteners and fibres; in a hard sugar what makes a glass, whatever the system."""

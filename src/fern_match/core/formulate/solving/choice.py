@@ -4,7 +4,7 @@ Worked example: of butter, coconut oil and shea butter that could give 20 g of f
 each gram dearer the less there is of it, the next one takes most of the cheapest; what is left as crumbs is then left out.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -12,7 +12,7 @@ import numpy as np
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
 from fern_match.core.formulate.solving.posed import Placed, Posed
 from fern_match.core.formulate.solving.prices import price
-from fern_match.core.formulate.solving.program import Unsolved
+from fern_match.core.formulate.solving.program import LimitKind, Unsolved
 
 _ROUNDS = 2
 _SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
@@ -49,6 +49,10 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
             left_out |= {one.amount: 0.0, one.used: 0.0}
         else:
             taken[one.used] = 1.0
+    beside: dict[int, float] = {}
+    for number in _too_many(posed, values, taken):
+        taken.pop(number)
+        beside |= {one.amount: 0.0 for _, one in choices if one.used == number} | {number: 0.0}
     tokens = {
         number: 0.0
         for _, one in choices
@@ -56,7 +60,7 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
         for number in (one.amount, one.used)
     }
     for out in ({**left_out, **tokens}, left_out) if tokens else (left_out,):
-        found = program.solved(fixed={**taken, **out}, parted=True)
+        found = program.solved(fixed={**taken, **out, **beside}, parted=True)
         if not isinstance(found, Unsolved):
             return found
     found = program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
@@ -67,6 +71,17 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
             left_out |= {one.amount: 0.0, one.used: 0.0}
     exact = program.solved(fixed=left_out, parted=True)
     return found if isinstance(exact, Unsolved) else exact
+
+
+def _too_many(posed: Posed, values: np.ndarray, taken: Mapping[int, float]) -> list[int]:
+    """Of sets of which one is used, what is there beside the one there is most of, by what says that it is used."""
+    amounts = {one.used: float(values[one.amount]) for placed in posed.layers for one in placed.choices}
+    found: list[int] = []
+    for limit in posed.program.limits:
+        if limit.kind is LimitKind.ONE_OF:
+            used = sorted((one for one in limit.terms if one in taken and one not in found), key=lambda one: -amounts[one])
+            found += used[round(limit.high) :]
+    return found
 
 
 def _bowl(placed: Placed, values: np.ndarray) -> float:

@@ -25,7 +25,7 @@ _BINDS, _WET, _FAT = 0.8, 10.0, 30.0  # of a dough's powders, what binds at leas
 _POWDERS = frozenset({"whey-protein-isolate", "milk-protein-concentrate", "pea-protein-isolate", "soy-protein-isolate"})
 _SYRUPY = "glycerol"  # the polyol that is a syrup without water
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
-_GRAINS = 0.35  # of what goes into the bowl of a fondant or fudge: what crystallises, at least
+_GRAINS = 0.5  # of what a fondant or fudge usually has of sugar: what crystallises, at least
 _OVER_HELD, _HOLDS_ENOUGH = 0.8, 1.2  # of what water holds at 20 °C, beside what else is dissolved; from where it does not grain
 
 
@@ -139,17 +139,23 @@ def pose_polyols(program: Program, placed: Placed, family: Family, proof: Formul
         program.limit(Limit(f"{layer.layer_id} {kind} dissolved", terms, -_INF, 0.0, words))
 
 
-def pose_grain(program: Program, placed: Placed, proof: FormulaLayer | None, pantry: Pantry) -> None:
+def pose_grain(program: Program, placed: Placed, family: Family, proof: FormulaLayer | None, pantry: Pantry) -> None:
     """What is meant to grain holds enough that crystallises: a fondant of polydextrose and syrup stays a syrup.
+
+    Half of what its kind usually has of sugar; what coconut holds together does not need it.
 
     Args:
         program: That takes the limits.
         placed: The layer in it.
+        family: Its kind.
         proof: The layer as it is, where its composition proves what can be made.
         pantry: Compositions.
 
-    Source: working limit, a third of what goes into the bowl (approximate).
+    Source: working limit (approximate).
     """
+    usual = sum(role.typical for role in family.roles if role.name == "sweet-bulk")
+    if any(role.name == "coconut-solids" and not role.optional for role in family.roles):
+        return
     known = [
         (variable, pantry[line.ingredient_id])
         for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
@@ -159,7 +165,7 @@ def pose_grain(program: Program, placed: Placed, proof: FormulaLayer | None, pan
     if proof is not None and proof.added_g > 0:
         parts = ((line.grams, pantry.by_id.get(line.ingredient_id)) for line in proof.ingredients)
         there = sum(grams * crystallises(food) for grams, food in parts if food is not None) / proof.added_g
-    least = _GRAINS if proof is None else min(_GRAINS, there)
+    least = _GRAINS * usual if proof is None else min(_GRAINS * usual, there)
     terms = dict.fromkeys(placed.amounts, -least)
     for variable, food in known:
         terms[variable] += crystallises(food)

@@ -125,7 +125,8 @@ def _pose_layer(
         together = len(group & own_ids)  # what the version has of it side by side can be
         if len(alike) > max(1, together):
             most = float(max(1, together))
-            program.limit(Limit(f"{layer.layer_id} one of {min(group)}", dict.fromkeys(alike, 1.0), -_INF, most))
+            name = f"{layer.layer_id} one of {min(group)}"
+            program.limit(Limit(name, dict.fromkeys(alike, 1.0), -_INF, most, kind=LimitKind.ONE_OF))
     if family is not None:
         names = [serves(line, family, families) for line in layer.ingredients]
         for role in family.roles:
@@ -134,7 +135,7 @@ def _pose_layer(
     if room.choose and family is not None:
         pose_polyols(program, placed, family, proof, pantry)
         if family.grained:
-            pose_grain(program, placed, proof, pantry)
+            pose_grain(program, placed, family, proof, pantry)
         if "of protein" in family.sorts:
             pose_dough(program, placed, proof, pantry)
         if family.place == "coat" and len(family.roles) > 1:

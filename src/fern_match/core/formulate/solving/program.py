@@ -51,6 +51,7 @@ class LimitKind(Enum):
     WEIGHT = "weight"  # of a layer
     KEPT = "kept"  # what a line keeps of its amount
     TARGET = "target"
+    ONE_OF = "one of"  # how many of a set are used
 
 
 @dataclass(frozen=True, slots=True)
