@@ -37,6 +37,8 @@ class Bench:
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
+    # Whether an ingredient may be used, by it, the system and how it is asked: layers and families ask for the same again.
+    allowances: dict[tuple[str, str, bool, bool], bool] = field(default_factory=dict, compare=False)
     should_stop: Callable[[], bool] = field(default=never, compare=False)  # asked before each solving
 
     @property
@@ -51,11 +53,11 @@ class Bench:
 
     def under(self, rules: Sequence[Rule]) -> "Bench":
         """The same under other rules."""
-        return replace(self, rules=tuple(rules), costs={})
+        return replace(self, rules=tuple(rules), costs={}, allowances={})
 
     def without(self, key: str) -> "Bench":
         """The same with an ingredient less."""
-        return replace(self, forbidden=self.forbidden | {key})
+        return replace(self, forbidden=self.forbidden | {key}, allowances={})
 
     def holding(self, room: float) -> "Bench":
         """The same, with what the rules allow held near its amount: a straight swap."""
@@ -90,6 +92,12 @@ class Bench:
             rich: Whether it may hold so much of what a rule limits that it is seldom worth trying.
             asking: Whether it may depend on its maker.
         """
+        key = (food.id, system.id if system is not None else "", rich, asking)
+        if key not in self.allowances:
+            self.allowances[key] = self._allowed(food, system, rich=rich, asking=asking)
+        return self.allowances[key]
+
+    def _allowed(self, food: Ingredient, system: System | None, *, rich: bool, asking: bool) -> bool:
         if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):
             return False
         if any(rule.forbids(food) or (rule.doubts(food) and not asking) for rule in self.rules):

@@ -6,8 +6,10 @@ from enum import Enum
 from itertools import chain
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import csr_array
+from highspy import HighsLp, HighsModelStatus, HighsStatus, HighsVarType, MatrixFormat, kSolutionStatusFeasible
+
+# The solver alone: what the package wraps round it prints a line to standard output.
+from highspy import _Highs as Solver  # type: ignore[attr-defined]
 
 from fern_match.core.errors import CoreError, Stopped
 
@@ -26,15 +28,14 @@ class Unsolved(Enum):
     TOO_LONG = "it took too long"
 
 
-# What scipy's milp says of itself, to what that means here; with values it is always an answer.
-_MEANING = {1: Unsolved.TOO_LONG, 2: Unsolved.NOTHING_FITS}
+_NOTHING = frozenset({HighsModelStatus.kInfeasible, HighsModelStatus.kUnboundedOrInfeasible})
+_STOPPED = frozenset({HighsModelStatus.kTimeLimit, HighsModelStatus.kIterationLimit, HighsModelStatus.kSolutionLimit})
 
 
 @dataclass(eq=False)
 class SolverFailed(CoreError):
     """The solver gave up on a program that it should be able to solve."""
 
-    status: int
     message: str
 
     def __str__(self) -> str:
@@ -68,6 +69,31 @@ class Limit:
     dear: float = 1.0  # how many others would rather give than this one
     kind: LimitKind = LimitKind.OTHER
     of: str = ""  # the layer, line or target it is of
+
+
+def _cheapest(lp: HighsLp, seconds: float, gap: float, *, in_parts: bool) -> np.ndarray | Unsolved:
+    """The cheapest values, or why there are none; the same on every machine: on one thread, its search ended by its nodes."""
+    solver = Solver()
+    solver.setOptionValue("output_flag", False)
+    solver.setOptionValue("threads", 1)
+    solver.setOptionValue("time_limit", seconds)
+    solver.setOptionValue("mip_rel_gap", gap)
+    solver.setOptionValue("mip_max_nodes", _MOST_NODES)
+    if in_parts:
+        solver.setOptionValue("presolve", "off")  # takes longer than such a program does
+    if solver.passModel(lp) == HighsStatus.kError:
+        raise SolverFailed("it was not taken")
+    solver.run()
+    status = solver.getModelStatus()
+    if status in _NOTHING:
+        return Unsolved.NOTHING_FITS
+    if status == HighsModelStatus.kOptimal or (
+        status in _STOPPED and solver.getInfo().primal_solution_status == kSolutionStatusFeasible
+    ):
+        return np.array(solver.getSolution().col_value)
+    if status in _STOPPED:
+        return Unsolved.TOO_LONG
+    raise SolverFailed(solver.modelStatusToString(status))
 
 
 @dataclass(slots=True)
@@ -133,27 +159,22 @@ class Program:
         for variable, value in (fixed or {}).items():
             least[variable] = most[variable] = value
         ends = [(moved or {}).get(limit.id, (limit.low, limit.high)) for limit in self.limits]
-        constraints = []
-        if self.limits:
-            begins = np.cumsum([0, *(len(limit.terms) for limit in self.limits)])
-            columns = np.fromiter(chain.from_iterable(limit.terms for limit in self.limits), dtype=np.int32, count=begins[-1])
-            values = np.fromiter(
-                chain.from_iterable(limit.terms.values() for limit in self.limits), dtype=float, count=begins[-1]
-            )
-            matrix = csr_array((values, columns, begins), shape=(len(self.limits), count))
-            constraints = [LinearConstraint(matrix, [low for low, _ in ends], [high for _, high in ends])]
-        found = milp(
-            cost,
-            integrality=None if parted else np.array(self.whole),
-            bounds=Bounds(least, most),
-            constraints=constraints,
-            options={"time_limit": seconds, "mip_rel_gap": gap, "node_limit": _MOST_NODES},
+        lp = HighsLp()
+        lp.num_col_, lp.num_row_ = count, len(self.limits)
+        lp.col_cost_, lp.col_lower_, lp.col_upper_ = cost, least, most
+        lp.row_lower_, lp.row_upper_ = np.array([low for low, _ in ends]), np.array([high for _, high in ends])
+        matrix = lp.a_matrix_
+        matrix.format_, matrix.num_col_, matrix.num_row_ = MatrixFormat.kRowwise, count, len(self.limits)
+        begins = np.cumsum([0, *(len(limit.terms) for limit in self.limits)], dtype=np.int32)
+        matrix.start_ = begins
+        matrix.index_ = np.fromiter(chain.from_iterable(limit.terms for limit in self.limits), dtype=np.int32, count=begins[-1])
+        matrix.value_ = np.fromiter(
+            chain.from_iterable(limit.terms.values() for limit in self.limits), dtype=float, count=begins[-1]
         )
-        if found.x is not None:
-            return np.asarray(found.x)
-        if found.status not in _MEANING:
-            raise SolverFailed(int(found.status), str(found.message))
-        return _MEANING[found.status]
+        in_parts = parted or not any(self.whole)
+        if not in_parts:
+            lp.integrality_ = [HighsVarType.kInteger if one else HighsVarType.kContinuous for one in self.whole]
+        return _cheapest(lp, seconds, gap, in_parts=in_parts)
 
     def cost_of(self, values: np.ndarray) -> float:
         """What values cost."""
