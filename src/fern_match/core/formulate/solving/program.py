@@ -29,6 +29,7 @@ class Unsolved(Enum):
 
 
 _NOTHING = frozenset({HighsModelStatus.kInfeasible, HighsModelStatus.kUnboundedOrInfeasible})
+_SETTLED = _NOTHING | {HighsModelStatus.kOptimal}
 _STOPPED = frozenset({HighsModelStatus.kTimeLimit, HighsModelStatus.kIterationLimit, HighsModelStatus.kSolutionLimit})
 
 
@@ -84,12 +85,15 @@ def _cheapest(lp: HighsLp, seconds: float, gap: float, *, in_parts: bool) -> np.
     if solver.passModel(lp) == HighsStatus.kError:
         raise SolverFailed("it was not taken")
     solver.run()
+    if in_parts and solver.getModelStatus() not in _SETTLED:  # rarely: badly scaled, and presolving helps
+        solver.setOptionValue("presolve", "choose")
+        solver.clearSolver()
+        solver.run()
     status = solver.getModelStatus()
     if status in _NOTHING:
         return Unsolved.NOTHING_FITS
-    if status == HighsModelStatus.kOptimal or (
-        status in _STOPPED and solver.getInfo().primal_solution_status == kSolutionStatusFeasible
-    ):
+    feasible = solver.getInfo().primal_solution_status == kSolutionStatusFeasible
+    if status == HighsModelStatus.kOptimal or (status in _STOPPED and feasible):
         return np.array(solver.getSolution().col_value)
     if status in _STOPPED:
         return Unsolved.TOO_LONG
