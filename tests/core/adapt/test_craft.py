@@ -433,3 +433,44 @@ def test_keto_coats_are_bought_whatever_sweetens_the_filling() -> None:
     found = under("keto", formula(coat, by_ratio("soft-caramel", 14, "caramel")), Region.US)
     allulose = next(one for one in found.proposals if one.system == "allulose")
     assert allulose.formula.layers[0].family == "dark-coat"
+
+
+def test_what_a_layer_is_known_by_stays() -> None:
+    """A hazelnut wafer cream keeps its hazelnuts under a rule that is not about them; a keto granola goes without oats and without sand."""
+    cream = layer(
+        "cream",
+        "wafer-cream",
+        line("icing-sugar", 7, "sweet-bulk"),
+        line("vegetable-shortening", 4.2, "fat"),
+        line("hazelnut-paste", 1.9, "nut-solids"),
+        line("whole-milk-powder", 1.5, "milk-solids"),
+    )
+    for one in under("vegan", formula(cream)).proposals:
+        assert grams(one.formula.layers[0])["hazelnut-paste"] >= 0.7 * 1.9, one.name
+    found = under("keto", formula(by_ratio("granola", 27, "muesli")))
+    assert found.proposals
+    first = grams(found.proposals[0].formula.layers[0])
+    assert first["almond-roasted"] > 0.5
+    assert "rolled-oats" not in first
+    assert first.get("coconut-flour", 0.0) < 0.09 * sum(first.values())
+
+
+def test_a_trace_of_soda_is_none() -> None:
+    """What works by a little is there to a good part, or is gone and said: a twentieth of it raises nothing."""
+    for rule in ("keto", "sugar-free"):
+        before = by_ratio("short-base", 20, "base")
+        was = grams(before)
+        for one in under(rule, formula(before)).proposals:
+            now = grams(one.formula.layers[0])
+            for key in {"baking-powder", "baking-soda", "fine-salt"} & was.keys() & now.keys():
+                assert now[key] > 0.4 * was[key], (rule, one.name, key)
+
+
+def test_a_compound_coat_is_bought_in_its_shade() -> None:
+    """A milk coating becomes a bought milk chocolate with erythritol or maltitol, not powders ground at home nor a dark one."""
+    coat = layer("coat", "compound-milk-coat", line("compound-coating-milk", 15, "chocolate"))
+    filling = by_ratio("peanut-filling", 25, "filling")
+    for one in under("keto", formula(coat, filling), Region.US).proposals:
+        assert grams(one.formula.layers[0]).keys() <= {"milk-chocolate-erythritol", "sugar-free-milk-chocolate-maltitol"}, (
+            one.name
+        )

@@ -30,7 +30,8 @@ _MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are 
 _INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
 _SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
-_TASTED_LEAST = 0.3  # of what a layer tastes of that stays
+# Of what a layer tastes of that stays at least: where a rule is about an amount its own may be what it limits.
+_TASTED_LEAST, _TASTED_LEAST_BESIDE = 0.3, 0.7
 _REQUIRED, _TELLS, _LITTLE_TELLS = 0.5, 0.03, 1e-4  # of what there is now, and of the layer, that a required ingredient makes
 _LABELLED_VEGAN = "vegan-"  # how ids of the pantry's twins begin that are sure to be of plants
 EMULSIFIER = "emulsifier"
@@ -242,6 +243,8 @@ class _Offer:
         self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
         self.for_vegans = bench.of_animals or bench.without_milk_sugar
+        limited = any(rule.limit is not None for rule in bench.rules)
+        self.tasted_least = _TASTED_LEAST if limited else _TASTED_LEAST_BESIDE
 
     def add_required(self, key: str) -> None:
         """Offers what must be used: about half of what there is now, or as much as tells."""
@@ -263,7 +266,7 @@ class _Offer:
             self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role))  # fixed is fixed
         elif self.bench.allowed(food, self.system):
             stays = tasted and (line.role in self.admits or line.role not in self.own_roles)  # where it has a place
-            self.add(line.ingredient_id, line.role, _TASTED_LEAST * line.grams if stays else 0.0)
+            self.add(line.ingredient_id, line.role, self.tasted_least * line.grams if stays else 0.0)
         elif self._stays_with_a_question(line, food):
             self.found[line.ingredient_id] = replace(line, role=self._role(line.ingredient_id, line.role), grams=0.0)
         elif tasted:

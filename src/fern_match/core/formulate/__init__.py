@@ -42,11 +42,11 @@ from fern_match.core.formulate.record.version import (
 )
 from fern_match.core.formulate.record.writing import written_layer, written_version
 from fern_match.core.formulate.solving.held_back import short_of
-from fern_match.core.formulate.solving.pose import SMALL_ROLES
+from fern_match.core.formulate.solving.pose import SMALL_ROLES, TASTED_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Impossible, LeastCost, Outcome, Solved, TooLong, least_cost, solve
 from fern_match.core.formulate.solving.targets import Target, read_targets, targets_of
-from fern_match.core.formulate.solving.ways import TASTED_ROLES, Way, Within, candidates, cost_of, ways
+from fern_match.core.formulate.solving.ways import Way, Within, candidates, cost_of, ways
 from fern_match.core.formulate.telling.overview import (
     Overview,
     PrintedRow,

@@ -35,6 +35,7 @@ _KEPT, _KEPT_SMALL = 0.25, 0.7  # of its usual amount that a line keeps: what gi
 SMALL_ROLES = frozenset(
     {"flavour", "emulsifier", "salt", "acid", "colour", "leavening", "intense-sweetener", "gelling", "aerator"}
 )
+TASTED_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
 _SMALLEST = 0.0004
 _SOME = 0.5  # of what it is in the version, that a line which stays has at least
 _TASTED = 0.02  # g of sugar equivalents in a g of a layer, from which an intense sweetener makes sense
@@ -200,7 +201,10 @@ def _pose_line(
         program.limit(Limit(f"{name} kept", {amount: 1.0}, stays, _INF, said, stays, moved, kind=LimitKind.KEPT))
     each = price(room.moved if start > 0 else "beside its usual amount")
     floor = 0.002 if start > 0 and small else 0.02
-    over, under = (program.variable(cost=each / max(usual, floor * scale, 1e-9)) for _ in range(2))
+    less = each
+    if start > 0 and room.choose and (small or line.role in TASTED_ROLES):  # a trace of soda is none, nor a third of the nuts
+        less = price("small thing dropped" if small else "less of what it tastes of")
+    over, under = (program.variable(cost=one / max(usual, floor * scale, 1e-9)) for one in (each, less))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
         stays_for = price("small thing dropped" if small else "line dropped") if start > 0 else 0.0

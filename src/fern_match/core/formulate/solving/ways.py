@@ -16,6 +16,7 @@ from fern_match.core.formulate.record.formula import Formula, FormulaIngredient,
 from fern_match.core.formulate.record.properties import amount_of
 from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.choice import without_empty
+from fern_match.core.formulate.solving.pose import TASTED_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import WHOLE_PIECE, Target
@@ -24,7 +25,6 @@ from fern_match.core.study.reading import StudyReading
 MOST_WAYS = 3
 _MOST_LINES = 12
 _FURTHER = 2  # ingredients of a required role beside those that are there and the usual one
-TASTED_ROLES = frozenset({"flavour", "nut-solids", "seed-solids", "fruit-solids", "coconut-solids"})  # what it tastes of
 _SIGNS = frozenset({"dairy-liquid", "milk-solids", "sweet-bulk", "crumb", "wafer", "chocolate"})  # by which a kind is known
 _KEPT = 0.3  # share of what it tastes of that another way keeps at least
 _LEAST_G = 1e-4
