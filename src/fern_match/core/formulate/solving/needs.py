@@ -17,7 +17,7 @@ from fern_match.core.physics.grain import crystallises, crystals, makes_no_glass
 _ALIKE, _A_TRACE = 0.1, 0.005  # how far shares of twins may be apart: relative, and of the bowl
 _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a share is moved to see what it costs
-_COATS_FROM, _PASTY = 0.28, 0.05  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
+_COATS_FROM, _PASTY = 0.28, 0.045  # of a coat from its parts: fat at least, flours and plant proteins at most [g/g]
 _THICKENS = frozenset(
     {"flour-starch", "pea-protein-isolate", "soy-protein-isolate", "potato-protein", "maltodextrin"}  # categories and ids
 )
