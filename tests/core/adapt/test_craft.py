@@ -436,7 +436,7 @@ def test_keto_coats_are_bought_whatever_sweetens_the_filling() -> None:
 
 
 def test_what_a_layer_is_known_by_stays() -> None:
-    """A hazelnut wafer cream keeps its hazelnuts under a rule that is not about them; a keto granola goes without oats and without sand."""
+    """A hazelnut wafer cream keeps its hazelnuts under a rule that is not about them; a keto granola has no oats and no sand."""
     cream = layer(
         "cream",
         "wafer-cream",

@@ -6,8 +6,8 @@ from dataclasses import replace
 import pytest
 from tests.bench import FAMILIES, PANTRY, formula, layer, line
 
-from fern_match.core.batch.premix import Premix, premixes, spent_on, too_little, without_a_mix
-from fern_match.core.batch.scale import BatchLayer, scaled
+from fern_match.core.batch.premix import Premix, left_of, premixes, spent_on, too_little, without_a_mix
+from fern_match.core.batch.scale import BatchLayer, scaled, with_more
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import FormulaIngredient
 
@@ -134,3 +134,18 @@ def test_how_much_less_sweet_is_not_said_where_it_is_not_known() -> None:
     unknown = without_a_mix(batch, batch.ingredients[0], 0.1, Pantry(foods))
     assert unknown.startswith("Too little for this scale")
     assert "%" not in unknown
+
+
+def test_what_stays_in_the_jar_is_bought() -> None:
+    """0.34 g of stevia are taken of a mix of 1 g with 9 g of erythritol: two thirds of it stay, and are on the list."""
+    parts = formula(layer("one", "keto-short-base", *base(0.011, 4.0)), layer("two", "keto-short-base", *base(0.023, 6.0)))
+    batch = scaled(parts, 10, dict.fromkeys(("one", "two"), 0.0), PANTRY, FAMILIES)
+    left = left_of(premixes(batch.layers, 0.1, PANTRY))
+    assert left == {STEVIA: pytest.approx(0.66), "erythritol": pytest.approx(5.94)}
+    before = {one.ingredient_id: one for one in batch.shopping}
+    bought = {one.ingredient_id: one for one in with_more(batch, left).shopping}
+    assert bought[STEVIA].grams == pytest.approx(1.0)
+    assert bought["erythritol"].grams == pytest.approx(before["erythritol"].grams + 5.94)
+    assert bought[STEVIA].fixed_g == pytest.approx(0.66)  # however many pieces are made
+    assert bought["almond-flour"] == before["almond-flour"]
+    assert with_more(batch, {}) is batch

@@ -45,6 +45,7 @@ class Premix:
 
     ingredient_id: str
     name: str
+    carrier_id: str
     carrier: str
     part_g: float
     carrier_g: float
@@ -102,6 +103,20 @@ def spent_on(mixes: Iterable[Premix]) -> dict[tuple[str, str], float]:
         at = share.layer_id, share.carrier_line
         spent[at] = spent.get(at, 0.0) + share.carrier_g
     return spent
+
+
+def left_of(mixes: Iterable[Premix]) -> dict[str, float]:
+    """What stays in the jar, by ingredient [g]: it is bought, too.
+
+    Args:
+        mixes: Of one batch.
+    """
+    left: dict[str, float] = {}
+    for mix in mixes:
+        over = 1 - sum(share.mix_g for share in mix.shares) / mix.made_g
+        for key, grams in ((mix.ingredient_id, mix.part_g), (mix.carrier_id, mix.carrier_g)):
+            left[key] = left.get(key, 0.0) + max(0.0, over * grams)
+    return left
 
 
 def kind(food: Ingredient) -> str:
@@ -229,6 +244,7 @@ def _premix(
     return Premix(
         ingredient_id=ingredient_id,
         name=name,
+        carrier_id=carrier_id,
         carrier=carrier,
         part_g=part,
         carrier_g=(times - 1) * part,

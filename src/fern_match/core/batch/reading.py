@@ -12,8 +12,8 @@ from fern_match.core.batch.lots import LotCells, Lots, lots_of, lots_words, read
 from fern_match.core.batch.packs import Packs, in_packs, read_packs
 from fern_match.core.batch.plan import BatchPlan
 from fern_match.core.batch.portion import SAME, NoPortion, Portions, portioned
-from fern_match.core.batch.premix import Premix
-from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, BatchIngredient, scaled
+from fern_match.core.batch.premix import Premix, left_of
+from fern_match.core.batch.scale import MOST_LEFT_ON_TOOLS, Batch, BatchIngredient, scaled, with_more
 from fern_match.core.batch.stock import Stock, stock
 from fern_match.core.batch.until import SetOut, read_left_over, set_out
 from fern_match.core.batch.weighing_out import WeighedOut, off_g, weighed_out
@@ -118,6 +118,7 @@ def read_batch(plan: BatchPlan, seen: Overview, reading: StudyReading, kitchen: 
             batch = with_lots(batch, lots, out.formula, reading.pantry)
             weighed = found.words if piece is seen else ""
             mixes = found.premixes
+            batch = with_more(batch, left_of(mixes))
     except NoPortion as refused:
         portions, waits, problem, lots = None, "", str(refused), None
     coats = frozenset(one.layer_id for one in seen.formula.layers if asked.piece.is_coat(one))

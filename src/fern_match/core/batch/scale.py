@@ -5,7 +5,7 @@ made; of 100 g as added 20 g boil off, so 198.96 / 0.80 = 248.70 g go into the p
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from fern_match.core.errors import check_range
@@ -24,6 +24,7 @@ MOST_LEFT_ON_TOOLS = 0.5
 BY_THE_PIECE = frozenset({"whole-nuts", "whole-fruit"})  # families of what goes in whole, so many to a piece
 _UNEVEN = 0.25  # from one fruit or nut to the next (approximate)
 _MOST_TRIMMED = 0.95
+_SAME_SCOOP = 0.02  # relative: so little more is no other spoon
 WELL = 10  # steps of a scale from which an amount is weighed well
 _LEFT_BY_UNKNOWN = 0.03  # of a family that no table knows (approximate, as a pan and a spatula)
 
@@ -184,6 +185,26 @@ def scaled(
             *(f"{layer.name} ({layer.family})" for layer in layers if layer.family not in families),
         ),
     )
+
+
+def with_more(batch: Batch, more: Mapping[str, float]) -> Batch:
+    """A batch whose shopping list also has what stays over, however many pieces are made.
+
+    Worked example: 0.3 g of stevia are taken and 1 g is weighed for its mix: 1 g is bought, 0.7 g of it for no piece.
+
+    Args:
+        batch: As scaled.
+        more: Ingredient -> how much stays over [g].
+    """
+
+    def bought(line: ShoppingLine) -> ShoppingLine:
+        over = more.get(line.ingredient_id, 0.0)
+        grams = line.grams + over
+        scooped = line.scooped if over <= _SAME_SCOOP * line.grams else None
+        return replace(line, grams=grams, ounces=grams / GRAMS_PER_OUNCE, scooped=scooped, fixed_g=line.fixed_g + over)
+
+    lines = sorted((bought(line) for line in batch.shopping), key=lambda line: -line.grams)
+    return replace(batch, shopping=tuple(lines)) if any(more.values()) else batch
 
 
 @dataclass(frozen=True, slots=True)
