@@ -13,6 +13,8 @@ from fern_match.core.adapt.swaps import swaps, swaps_for, systems
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, Nutrient, Pantry, load_per_gram
 from fern_match.core.label.rows import Region
+from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.record import Study
 
 OF_PLANTS = {"stevia-reb-a", "monk-fruit-extract"}
 
@@ -329,3 +331,14 @@ def test_no_row_slips_past_a_rule(rule: str, is_meant: Callable[[Ingredient], ob
     meant = [food for food in PANTRY.all() if is_meant(food)]
     assert meant
     assert [food.id for food in meant if not read.forbids(food) and not read.doubts(food)] == []
+
+
+def test_lard_is_of_pigs() -> None:
+    """It breaks vegan, halal and kosher style; a short base without it takes shortening; Spanish “manteca de cerdo” is lard."""
+    lard = PANTRY["lard"]
+    for asked in ("vegan", "without-gelatine-and-alcohol", "kosher-style"):
+        (rule,) = rules_of([asked], Region.EU, PANTRY)
+        assert rule.forbids(lard), asked
+    reading = StudyReading(Study(name="x", region=Region.EU, statement="Harina de trigo, manteca de cerdo, azúcar, sal"), PANTRY)
+    assert "lard" in reading.ingredient_of.values()
+    assert "cocoa-butter" not in reading.ingredient_of.values()

@@ -235,6 +235,21 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             ["coconut-filling", "milk-coat", "whole-nuts"],
         ),
         (
+            "Organic cashew butter, tapioca syrup, pea protein crisps (pea protein, rice starch), dark chocolate chips (cane "
+            "sugar, chocolate liquor, cocoa butter), sea salt",
+            ["crisp-pieces", "nut-paste-praline"],
+        ),
+        (
+            "Knusperkugeln in Vollmilchschokolade: Vollmilchschokolade 68 % (Zucker, Kakaobutter, Vollmilchpulver, Kakaomasse), "
+            "Knusperkugeln 32 % (Weizenmehl, Malzextrakt, Zucker, Palmöl)",
+            ["milk-coat", "short-base"],
+        ),
+        (
+            "Polvorón 70 % (harina de trigo, manteca de cerdo, azúcar, almendra, canela), chocolate con leche 30 % (azúcar, "
+            "manteca de cacao, leche en polvo, pasta de cacao)",
+            ["milk-coat", "short-base"],
+        ),
+        (
             "Zartbitterschokolade 38 % (Kakaomasse, Zucker, Kakaobutter), Sahnetrüffel 62 % (Sahne, Vollmilchschokolade (Zucker, "
             "Kakaobutter, Vollmilchpulver, Kakaomasse), Butter)",
             ["dark-coat", "ganache-milk-white"],

@@ -159,7 +159,8 @@ def _proposed(
     component = bool(_COMPONENT.search(item.name)) and not (food is not None and food.category not in _MADE)
     score[Meaning.LAYER] -= 2.5 * (len(item.items) == 1) + 7.0 * (outer is Meaning.LAYER) + 2.0 * (outer is Meaning.INGREDIENT)
     score[Meaning.LAYER] += 0.7 * (len(item.items) >= 3) + 0.8 * ((item.percent or 0.0) >= 8)
-    score[Meaning.LAYER] += 3.0 * bool(_IN_CHOCOLATE.search(item.name)) + (2.0 if component else -1.5)
+    of_layers = len(siblings) == 1 < len(item.items) and all(part.items and part.percent for part in item.items)  # a piece
+    score[Meaning.LAYER] += 3.0 * (bool(_IN_CHOCOLATE.search(item.name)) and not of_layers) + (2.0 if component else -1.5)
     if made_here and not layers and not above:
         score[Meaning.LAYER] += 2.0  # before there is a build; afterwards by how it fits a layer
     if food is None and not above and (item.percent or 0.0) >= _LARGE_SHARE and len(item.items) >= _LEAST_OF_A_LAYER:
@@ -172,7 +173,7 @@ def _proposed(
         score[Meaning.PARTS] += of_components
         reason[Meaning.PARTS] = "its bracket holds components of their own"
     if is_chocolate(item.name):
-        score[Meaning.LAYER] += 1.5
+        score[Meaning.LAYER] += 1.5 * (not of_layers)
         if outer is Meaning.LAYER:
             score[Meaning.PARTS] += 2.5
             reason[Meaning.PARTS] = "a chocolate within a filling: its parts are in the filling"
@@ -185,7 +186,9 @@ def _proposed(
 
 def _of_components(item: StatementItem, siblings: Sequence[StatementItem]) -> float | None:
     """How much speaks for a bracket that only holds layers together; None where it holds none."""
-    groups = sum(bool(part.items and _COMPONENT.search(part.name)) for part in item.items)
+    groups = sum(
+        bool(part.items) and (bool(_COMPONENT.search(part.name)) or (part.percent or 0.0) >= _LARGE_SHARE) for part in item.items
+    )
     mostly = 2 * groups >= len(item.items) or len(siblings) == 1  # a filling may hold flakes and chocolate, and is one layer
     return 2.5 * (groups == len(item.items)) + 2.0 * (groups >= 2 and mostly) if groups else None
 

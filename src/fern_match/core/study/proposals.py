@@ -57,6 +57,7 @@ _NEAR = 0.75  # odds below which a question is asked
 _OPENS = 1.6  # in misfit: takes the chocolate that its bracket opens, as it is bought
 _LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
 _HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
+_CHIPS = re.compile(r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b")  # in a mass, and no coat
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
 _SAYS_NO_KIND = re.compile(r"\b(?:filling|cent(?:re|er)|layer|base|topping|cream|coating|upper|lower|inner)\b")
 _SWEET_FAT = (
@@ -120,7 +121,9 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
         if leaf.at_most_percent and leaf.key in reading.ingredient_of
     }
     said = _said(reading, loose)
-    coat = [] if any(one.place == "coat" for one in told) else _coat(reading, loose, said)
+    chips = {bought[item.key] for item in brackets if item.key in bought and _CHIPS.search(item.name)}
+    coating = [name for name in loose if name not in chips]
+    coat = [] if any(one.place == "coat" for one in told) else _coat(reading, coating, said)
     called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
     spoken = [one for one in said if one.place != "coat" and not _told_already(known, one, told)]
     heavy = set(loose[: max(_HEAVY, len(loose) // 2)])
@@ -222,6 +225,8 @@ def _told_already(known: Families, one: _Likely, told: Sequence[_Likely]) -> boo
 def _bought(reading: StudyReading, item: StatementItem) -> str | None:
     """What a bracket is as a bought crisp or biscuit: no list of a layer, but a sign of one. What is no sign is a layer."""
     name = reading.matches[item.key].ingredient_id
+    if name is not None and _CHIPS.search(item.name):
+        return name
     category = None if name is None else reading.pantry[name].category
     crushed = category == "biscuit-crumb" and bool(_CRUSHED.search(item.name))
     is_sign = any(name in group for sign in build_signs() for group in sign.needs)
@@ -289,7 +294,7 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
     spoken = next((one for one in said if one.place == "coat" and one.name != _ANY_CHOCOLATE), None)
     if spoken is not None:
         return [spoken]
-    closed = next((name for name in loose if reading.pantry[name].category == "chocolate"), None)
+    closed = next((one for one in loose if reading.pantry[one].category == "chocolate"), None)
     if closed is not None:
         family = _coat_of(known, closed)
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, (closed,))]

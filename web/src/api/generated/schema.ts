@@ -4932,6 +4932,8 @@ export interface components {
             ingredient_id: string;
             /** Name */
             name: string;
+            /** Carrier Id */
+            carrier_id: string;
             /** Carrier */
             carrier: string;
             /** Part G */
