@@ -342,3 +342,17 @@ def test_lard_is_of_pigs() -> None:
     reading = StudyReading(Study(name="x", region=Region.EU, statement="Harina de trigo, manteca de cerdo, azúcar, sal"), PANTRY)
     assert "lard" in reading.ingredient_of.values()
     assert "cocoa-butter" not in reading.ingredient_of.values()
+
+
+def test_a_swap_that_says_sweeter_is_so_by_the_table() -> None:
+    """What is said of sweetness, and what the figures beside it say, do not contradict each other."""
+    said = [row for row in rows("swaps.csv") if re.search(r"sweeter|less sweet", row["changes"])]
+    assert len(said) > 10
+    for row in said:
+        ratio = {key: float(share) / 100 for key, _, share in (part.partition(":") for part in row["ratio"].split("|"))}
+        then = sum((PANTRY[key].sweetness or 0.0) * share for key, share in ratio.items())
+        before = [PANTRY[key].sweetness or 0.0 for key in row["from"].split("|") if key in PANTRY]
+        if "sweeter" in row["changes"]:
+            assert then >= min(before), row["id"]
+        else:
+            assert then <= max(before), row["id"]
