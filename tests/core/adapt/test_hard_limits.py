@@ -140,9 +140,9 @@ def wrong(lines: list[tuple[str, float]], piece_g: float, case: Case, asked: Seq
     protein = {key: table(key, Nutrient.PROTEIN) for key in keys}
     half, whole, none = ({key: net(key, off) for key in keys} for off in (0.5, 0.0, 1.0))
     allergens = {name for key, _ in lines for name in PANTRY[key].allergens}
-    sugars_of_europe = (
-        {key for key, _ in lines if PANTRY[key].category in {"sugar", "syrup"}} if case.region is not Region.US else set()
-    )
+    sweetened = {"condensed-oat-milk", "condensed-coconut-milk"}  # of which nothing but their sugar is asked about
+    refined = {key for key, _ in lines if PANTRY[key].category in {"sugar", "syrup"}} | sweetened
+    sugars_of_europe = refined if case.region is not Region.US else set()
     serving, american = case.serving_g / piece_g, case.region is Region.US
     room = 1e-6
     held = {
