@@ -38,6 +38,7 @@ from fern_match.core.measures import Measures
 from fern_match.core.recipe import read_recipe
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.record import Layer, Place, Study
+from fern_match.core.study.whereabouts import ANY_ROLE
 
 RECIPE = """Makes 24
 For the base:
@@ -347,3 +348,23 @@ def test_a_kitchen_takes_the_form_that_does_the_work(family: str, was: str, now:
     """Roasted nuts, ground almonds, icing sugar where nothing dissolves it, couverture for a coat."""
     made = kitchen_layer(layer("one", family, line(was, 5), line("fine-salt", 0.1)), PANTRY, FAMILIES)
     assert now in {one.ingredient_id for one in made.ingredients}
+
+
+def test_milk_powder_beside_an_opened_chocolate_is_the_filling_s_own() -> None:
+    """What the label names beside the chocolate stays, though the chocolate could hold it, too; its own parts go."""
+    lines = [
+        line("hazelnut-paste", 2.0, "nut-solids"),
+        line("white-sugar", 2.3, "sweet-bulk"),
+        line("white-sugar", 0.3, "sweet-bulk"),
+        line("feuilletine", 0.9, "crumb"),
+        line("whole-milk-powder", 0.3, ANY_ROLE),
+        line("cocoa-mass", 0.3, "cocoa-solids"),
+        line("cocoa-butter", 0.2, "fat"),
+        line("whole-milk-powder", 0.2, "milk-solids"),
+    ]
+    made = kitchen_layer(layer("one", "feuilletine-praline", *lines), PANTRY, FAMILIES, FAMILIES["milk-coat-open"])
+    now = {one.ingredient_id: one.grams for one in made.ingredients}
+    assert now["whole-milk-powder"] == pytest.approx(0.3)
+    assert now["icing-sugar"] == pytest.approx(2.3)
+    assert now["milk-chocolate-33"] == pytest.approx(0.3 + 0.2 + 0.2 + 0.3)  # all that was its own
+    assert not {"cocoa-mass", "cocoa-butter"} & now.keys()

@@ -5,7 +5,7 @@ that with a little of 70 %, in amounts that keep its weight, fat, sweetness and 
 cocoa butter becomes cream and dark chocolate: nobody makes one from what a factory grinds.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import cache
 
@@ -19,6 +19,7 @@ from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import Target
 from fern_match.core.study.reading import StudyReading
+from fern_match.core.study.whereabouts import ANY_ROLE
 
 _MOST_CHOCOLATES = 4
 _OF_CHOCOLATE = frozenset({"cocoa-mass", "cocoa-butter"})
@@ -112,17 +113,33 @@ def _closed(
     ]
     if not bought or any(line.ingredient_id in role.admits for line in layer.ingredients):
         return layer.ingredients
-    others = [line for line in layer.ingredients if line not in parts]
     theirs = _needed_by(opened)
-    kept = [line for line in others if line.ingredient_id not in theirs or _has_place(line, family, families)]
-    new = [FormulaIngredient(ingredient_id=key, name=pantry[key].name, role=CHOCOLATE, grams=0.0) for key in bought]
+    most = {line.ingredient_id: line for line in sorted(layer.ingredients, key=lambda line: line.grams)}
+    kept = [
+        line
+        for line in layer.ingredients
+        if line not in parts
+        and (line.ingredient_id not in theirs or (_has_place(line, family, families) and _is_first(line, most)))
+    ]
+    gone = sum(line.grams for line in layer.ingredients if line not in kept)
+    each = gone if len(bought) == 1 else 0.0  # of several, which and how much is to be chosen
+    new = [FormulaIngredient(ingredient_id=key, name=pantry[key].name, role=CHOCOLATE, grams=each) for key in bought]
     return [*kept, *new[:_MOST_CHOCOLATES]]
 
 
+def _is_first(line: FormulaIngredient, most: Mapping[str, FormulaIngredient]) -> bool:
+    """Whether a line is no second one of its ingredient: of two sugars the lesser is the chocolate's."""
+    return line.role == ANY_ROLE or line is most[line.ingredient_id] or most[line.ingredient_id].role == ANY_ROLE
+
+
 def _has_place(line: FormulaIngredient, family: Family, families: Families) -> bool:
-    """Whether a family has a role for a line beside its chocolate's."""
+    """Whether a line is the filling's own: the label names it beside the chocolate, or the family has a role for it."""
     best = role_of(families, family, line.ingredient_id)
-    return any(role.name == line.role for role in family.roles) or (best is not None and best[1] is Grade.LISTED)
+    return (
+        line.role == ANY_ROLE
+        or any(role.name == line.role for role in family.roles)
+        or (best is not None and best[1] is Grade.LISTED)
+    )
 
 
 def _needed_by(opened: Family) -> frozenset[str]:

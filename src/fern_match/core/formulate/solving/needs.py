@@ -43,11 +43,7 @@ def pose_coat(program: Program, placed: Placed, proof: FormulaLayer | None, pant
     if proof is not None:
         return
     layer = placed.layer
-    lines = [
-        (variable, pantry[line.ingredient_id])
-        for variable, line in zip(placed.amounts, layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    ]
+    lines = _known(placed, pantry)
     fat = dict.fromkeys(placed.amounts, -_COATS_FROM)
     pasty = dict.fromkeys(placed.amounts, -_PASTY)
     for variable, food in lines:
@@ -75,14 +71,16 @@ def pose_dough(program: Program, placed: Placed, proof: FormulaLayer | None, pan
     """
     if proof is not None:
         return
-    terms = {
-        variable: 1.0 if _binds(pantry[line.ingredient_id]) else -_BINDS
-        for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    }
+    terms = {variable: 1.0 if _binds(food) else -_BINDS for variable, food in _known(placed, pantry)}
     words = f"{placed.layer.name} with enough syrup, fat or paste to hold its powders"
     moved = f"less to hold the powders of {placed.layer.name}"
     program.limit(Limit(f"{placed.layer.layer_id} binds", terms, 0.0, _INF, words, _STEP * placed.layer.finished_g, moved))
+
+
+def _known(placed: Placed, pantry: Pantry) -> list[tuple[int, Ingredient]]:
+    """The lines whose composition is known, by their variables."""
+    lines = zip(placed.amounts, placed.layer.ingredients, strict=True)
+    return [(variable, pantry[line.ingredient_id]) for variable, line in lines if line.ingredient_id in pantry]
 
 
 def _binds(food: Ingredient) -> bool:
@@ -156,18 +154,13 @@ def pose_grain(program: Program, placed: Placed, family: Family, proof: FormulaL
     usual = sum(role.typical for role in family.roles if role.name == "sweet-bulk")
     if any(role.name == "coconut-solids" and not role.optional for role in family.roles):
         return
-    known = [
-        (variable, pantry[line.ingredient_id])
-        for variable, line in zip(placed.amounts, placed.layer.ingredients, strict=True)
-        if line.ingredient_id in pantry
-    ]
     there = 0.0
     if proof is not None and proof.added_g > 0:
         parts = ((line.grams, pantry.by_id.get(line.ingredient_id)) for line in proof.ingredients)
         there = sum(grams * crystallises(food) for grams, food in parts if food is not None) / proof.added_g
     least = _GRAINS * usual if proof is None else min(_GRAINS * usual, there)
     terms = dict.fromkeys(placed.amounts, -least)
-    for variable, food in known:
+    for variable, food in _known(placed, pantry):
         terms[variable] += crystallises(food)
     words = f"{placed.layer.name} with enough that crystallises: it is meant to grain"
     program.limit(Limit(f"{placed.layer.layer_id} grains", terms, 0.0, _INF, words))
