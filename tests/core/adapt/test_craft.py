@@ -474,3 +474,20 @@ def test_a_compound_coat_is_bought_in_its_shade() -> None:
         assert grams(one.formula.layers[0]).keys() <= {"milk-chocolate-erythritol", "sugar-free-milk-chocolate-maltitol"}, (
             one.name
         )
+
+
+def test_a_powder_stands_in_for_sugar_only_where_protein_is_asked_for() -> None:
+    """Whey protein of a keto crumb base holds it together: nothing says that it comes in place of the brown sugar."""
+    base = layer(
+        "base",
+        "crumb-base",
+        line("plain-biscuit-crumbs", 4.1, "crumb"),
+        line("butter-unsalted", 1.4, "fat"),
+        line("light-brown-sugar", 0.3, "sweet-bulk"),
+        line("golden-syrup", 0.4, "doctor-sugar"),
+    )
+    proposals = under("keto", formula(base)).proposals
+    assert proposals
+    powders = [line for one in proposals for line in one.lines["base"] if line.ingredient_id == "whey-protein-isolate"]
+    assert powders
+    assert not [line for line in powders if "light-brown-sugar" in line.instead_of]

@@ -434,8 +434,9 @@ def _lines(layer: FormulaLayer, before: FormulaLayer, *, short: bool = False) ->
         if line.ingredient_id not in was:
             by = [layer.family, before.family]
             tied = [(one, key) for key in less for one in _both(key, by) if one.kind == "p" and line.ingredient_id in one.to]
-            tied = tied or [(one, key) for key in gone for one in swaps_for(key, by[0]) if line.ingredient_id in one.to]
-            tied = tied or [(one, key) for key in gone for one in swaps_for(key, by[1]) if line.ingredient_id in one.to]
+            for family in by:  # a powder for its protein stands in for nothing where no protein was asked for
+                goes = [(one, key) for key in gone for one in swaps_for(key, family) if short or one.kind != "p"]
+                tied = tied or [(one, key) for one, key in goes if line.ingredient_id in one.to]
             used = [(one, key) for one, key in tied if one.to[0] in now and one.to[0] not in was]  # by its main stand-in
             if used:
                 swap = max(used, key=lambda pair: (pair[0].to[0] == line.ingredient_id, was[pair[1]]))[0]
