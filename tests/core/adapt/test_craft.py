@@ -491,3 +491,21 @@ def test_a_powder_stands_in_for_sugar_only_where_protein_is_asked_for() -> None:
     powders = [line for one in proposals for line in one.lines["base"] if line.ingredient_id == "whey-protein-isolate"]
     assert powders
     assert not [line for line in powders if "light-brown-sugar" in line.instead_of]
+
+
+def test_no_layer_tastes_of_what_it_never_did() -> None:
+    """A ginger crumb base under keto takes no cocoa because its new kind may hold some, and no more ginger to fill it up."""
+    base = layer(
+        "base",
+        "crumb-base",
+        line("plain-biscuit-crumbs", 4.1, "crumb"),
+        line("butter-unsalted", 1.4, "fat"),
+        line("golden-syrup", 0.4, "doctor-sugar"),
+        line("ground-ginger", 0.023, "flavour"),
+    )
+    proposals = under("keto", formula(base)).proposals
+    assert proposals
+    for one in proposals:
+        now = grams(one.formula.layers[0])
+        assert not [key for key in now if key.startswith("cocoa")], one.name
+        assert now.get("ground-ginger", 0.0) <= 1.26 * 0.023, one.name

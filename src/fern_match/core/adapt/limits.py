@@ -3,7 +3,7 @@
 Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g: 0.2 g for the piece, 0.05 g guide the layer.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 from functools import cache
 
@@ -22,6 +22,7 @@ _INSIDE = 1e-7
 _SWEETER_SHARE, _SWEETER_BY = 1.25, 0.03  # of a layer's own sweetness, and g of sugar in a g: a quarter more is tasted as another
 _MORE_OF_ITS_KIND, _MORE_STEP = 1.25, 0.1  # of a line, that is hardly more; how far that is moved to see what it costs
 _NO_FILLER = TASTED_ROLES | {"cocoa-solids", "gelling", "aerator"}
+_SPICES = frozenset({"flavour"})
 _INTENSE_TOGETHER = 0.18  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
 
 
@@ -128,7 +129,7 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
         bench: Rules, pantry.
     """
     if bench.short and not bench.of_sugar:
-        return _no_filler(before)
+        return _no_filler(before, _NO_FILLER)
     known = bench.pantry.by_id
     if not bench.of_sugar or before.finished_g <= 0 or any(line.ingredient_id not in known for line in before.ingredients):
         return []
@@ -153,11 +154,12 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
             step=_SWEETER * finished_g,
             moved=f"more intense sweetener in {before.name}",
         ),
+        *_no_filler(before, _SPICES),
     ]
 
 
-def _no_filler(before: FormulaLayer) -> list[PieceLimit]:
-    """Where more of something is wanted: what gives taste, gel or foam comes in for that, and not for its protein."""
+def _no_filler(before: FormulaLayer, roles: Collection[str]) -> list[PieceLimit]:
+    """What gives taste, gel or foam is there for that: not for its protein, nor to fill up what sugar leaves."""
     return [
         PieceLimit(
             id=f"{before.layer_id} {line.ingredient_id} as it tastes",
@@ -169,7 +171,7 @@ def _no_filler(before: FormulaLayer) -> list[PieceLimit]:
             moved=f"more {line.name} in {before.name}",
         )
         for line in before.ingredients
-        if line.role in _NO_FILLER and line.grams > 0
+        if line.role in roles and line.grams > 0
     ]
 
 

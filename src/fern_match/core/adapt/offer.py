@@ -22,6 +22,7 @@ from fern_match.core.formulate.solving.pose import serves
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
+_NO_USUAL = frozenset({"cocoa-solids", "fruit-solids"})  # roles by which a layer would taste of what it never did
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
 _LIQUID = 20.0  # g water in 100 g
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
@@ -150,8 +151,11 @@ def offered(
     kept = {serves(one, family, bench.families) for key, one in offer.found.items() if key in offer.own}
     called_for = {role.name for role in family.roles if not role.optional} - served
     other = family.id != layer.family and not offer.another_kind and bench.hold is None
+    strange = {role.name for role in family.roles if role.optional and role.name in _NO_USUAL} - kept
     for one in candidates(layer, family, bench.pantry, bench.families):
-        if one.role in called_for or (other and one.role not in kept):  # what is there serves: nothing else is called for
+        if one.role in called_for or (
+            other and one.role not in kept | strange
+        ):  # what is there serves: nothing else is called for
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
@@ -243,6 +247,7 @@ class _Offer:
         self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
         self.for_vegans = bench.of_animals or bench.without_milk_sugar
+        self.own_roles_served = {serves(line, family, bench.families) for line in layer.ingredients}
         limited = any(rule.limit is not None for rule in bench.rules)
         self.tasted_least = _TASTED_LEAST if limited else _TASTED_LEAST_BESIDE
 
@@ -413,7 +418,9 @@ class _Offer:
         for role in self.family.roles:
             if self.another_kind and (role.name in _TASTED or role.typical <= 0):
                 continue
-            if held and (role.optional or role.name in served):
+            if (held and (role.optional or role.name in served)) or (
+                role.optional and role.name in _NO_USUAL - self.own_roles_served
+            ):
                 continue
             usual = [key for key in role.admits if key in self.bench.pantry]
             for key in usual[:1]:
