@@ -53,8 +53,8 @@ check: setup
 	@bash .ci/drift
 
 browser:
-	@test -x /usr/bin/chromium || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null) || \
-	  (echo "Chromium could not be installed; the browser tests need /usr/bin/chromium (on Debian: apt-get install chromium)." && false)
+	@test -x /usr/bin/chromium-headless-shell || (apt-get update -qq && apt-get install -y -qq chromium-headless-shell >/dev/null) || \
+	  (echo "Chromium could not be installed; the browser tests need /usr/bin/chromium-headless-shell (Debian: chromium-headless-shell)." && false)
 
 test: setup browser build check
 	@cd web && npm run --silent test

@@ -61,7 +61,7 @@ def wait() -> None:
 def take() -> None:
     """The list, then every view of the demo match."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(URL)
         page.get_by_role("link", name="Night Crossing").wait_for()

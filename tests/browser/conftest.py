@@ -31,8 +31,8 @@ CHROMIUM_FLAGS = [
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
-    """Debian's Chromium, never a downloaded one."""
-    return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM_FLAGS}
+    """Debian's Chromium without its window, never a downloaded one."""
+    return {"executable_path": "/usr/bin/chromium-headless-shell", "args": CHROMIUM_FLAGS}
 
 
 @pytest.fixture(scope="session")

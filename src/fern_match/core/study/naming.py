@@ -18,7 +18,9 @@ _COATING = re.compile(r"\b(?:coating|glaze|cover(?:ing|ed)?|enrobing)\b")
 _COATING_FATS = frozenset({"palm-kernel-fat", "palm-oil", "coconut-oil-refined", "shea-butter", "vegetable-shortening"})
 _FAT_WORDS = re.compile(r"\b(?:oils?|fats?|shortening)\b")
 _COCOA_NAMES = frozenset({"chocolate", "unsweetened chocolate", "chocolate liquor", "baking chocolate", "bitter chocolate"})
-_MASS_NAMES = frozenset({"cocoa mass", "cacao mass", "cocoa liquor"})
+_COCOA_SOLIDS = _COCOA_NAMES | {"cocoa mass", "cacao mass", "cocoa liquor"}
+_COCOA_BUTTER = frozenset({"cocoa butter", "cacao butter"})
+_COCOA_FATS = _COCOA_BUTTER | {"milkfat", "milk fat"}
 _MILK_NAMES = frozenset({"milk", "whole milk", "full cream milk", "fresh milk"})
 _DRY_MILK = re.compile(r"milk.*(?:powder|solids)|(?:dried|powdered|dry|condensed|nonfat|skim(?:med)?) .*milk|milk ingredients")
 _SODA, _BAKING_POWDER = "baking-soda", "baking-powder"
@@ -83,17 +85,18 @@ def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Seque
         return "fat"
     if any(is_chocolate(one.name) for one in above):
         return "chocolate"
-    if item.name in _COCOA_NAMES and any(
-        other.name in {"cocoa butter", "cacao butter", "milkfat", "milk fat"} for other in siblings
-    ):
+    if item.name in _COCOA_NAMES and any(other.name in _COCOA_FATS for other in siblings):
         return "chocolate"
-    names = {other.name for other in siblings}
-    loose_coat = names & {"cocoa butter", "cacao butter"} and names & (
-        _COCOA_NAMES | {"cocoa mass", "cacao mass", "cocoa liquor"}
-    )
-    if item.name in _MILK_NAMES and loose_coat and not any(_DRY_MILK.search(name) for name in names):
+    if item.name in _MILK_NAMES and _is_loose_coat({other.name for other in siblings}):
         return "chocolate"  # a coat's, among loose names: as powder
     return ""
+
+
+def _is_loose_coat(names: Collection[str]) -> bool:
+    """Whether loose names are a chocolate's, with its milk in no powder's name."""
+    return (
+        not _COCOA_BUTTER.isdisjoint(names) and not _COCOA_SOLIDS.isdisjoint(names) and not any(_DRY_MILK.search(name) for name in names)
+    )
 
 
 def _is_acid(item: StatementItem) -> bool:
