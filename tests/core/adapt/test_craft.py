@@ -509,3 +509,79 @@ def test_no_layer_tastes_of_what_it_never_did() -> None:
         now = grams(one.formula.layers[0])
         assert not [key for key in now if key.startswith("cocoa")], one.name
         assert now.get("ground-ginger", 0.0) <= 1.26 * 0.023, one.name
+
+
+def sweetness(one: FormulaLayer) -> float:
+    """Of a layer, in g of sugar in a g."""
+    return sum(line.grams * (PANTRY[line.ingredient_id].sweetness or 0.0) for line in one.ingredients) / one.finished_g
+
+
+def test_a_hard_sugar_of_isomalt_is_brought_up_to_sugar() -> None:
+    """Isomalt is half as sweet: sucralose, of which a brittle stands more than a filling, brings it near what it was."""
+    before = formula(by_ratio("brittle", 24, "brittle"))
+    found = under("keto", before).proposals
+    assert len(found) > 1
+    for one in (one.formula.layers[0] for one in found):
+        now = grams(one)
+        assert now["sucralose-powder"] * 600 > 0.15 * one.finished_g
+        assert sweetness(one) > 0.9 * sweetness(before.layers[0])
+        assert now.get("inulin", 0.0) < 0.05 * one.finished_g  # it does not melt
+        assert "sesame-seeds" not in now  # which its new kind may hold
+
+
+def test_an_apple_nougat_becomes_no_raspberry() -> None:
+    """Freeze-dried raspberry stands in for its own puree; of another fruit there is as much as there was, or less."""
+    nougat = layer(
+        "nougat",
+        "nougat-honey",
+        line("white-sugar", 5.6, "sweet-bulk"),
+        line("honey", 4.9, "doctor-sugar"),
+        line("glucose-syrup-42de", 2.3, "doctor-sugar"),
+        line("egg-white-fresh", 1.05, "aerator"),
+        line("apple-puree", 1.0, ""),
+        line("water", 0.2, "water"),
+        lost=2.4,
+    )
+    proposals = under("keto", formula(nougat)).proposals
+    assert proposals
+    for one in proposals:
+        now = one.formula.layers[0]
+        assert now.family == "sugar-free-nougat", one.name
+        assert "freeze-dried-raspberry" not in grams(now), one.name
+        assert grams(now).get("apple-puree", 0.0) <= 1.26, one.name
+
+
+def test_what_can_be_bought_comes_before_what_is_ground() -> None:
+    """Where a coat ground at home comes nearer, the same with a bought one is shown before it, and it says what it wants."""
+    coat = layer("coat", "milk-coat", line("milk-chocolate-33", 15.6, "chocolate"))
+    found = under("keto", formula(coat, by_ratio("honeycomb", 18, "comb"), by_ratio("soft-caramel", 6.5, "caramel")))
+    names = [one.name for one in found.proposals]
+    assert names[:2] == ["Erythritol and fibre", "Erythritol and fibre, chocolate ground at home"]
+    bought, ground = (one.formula.layers[0] for one in found.proposals[:2])
+    assert grams(bought).keys() == {"milk-chocolate-erythritol"}
+    assert ground.family == "sugar-free-milk-coat-open"
+    assert len({one.system for one in found.proposals}) == len(found.proposals)
+
+
+def test_a_dark_coating_is_of_cocoa() -> None:
+    """Opened for want of a bought one, it takes cocoa and no colour; a base with a trace of cocoa stays without."""
+    coat = layer("coat", "compound-dark-coat", line("compound-coating-dark", 13.7, "chocolate"))
+    found = under("keto", formula(coat, by_ratio("marshmallow", 14, "mallow"), by_ratio("baked-biscuit", 10.5, "biscuit")))
+    ground = [one.formula.layers[0] for one in found.proposals if one.formula.layers[0].family == "compound-coat-open"]
+    assert ground
+    for one in ground:
+        assert grams(one).get("cocoa-powder-10-12", 0.0) > 0.1 * one.finished_g
+        assert "beetroot-colour-powder" not in grams(one)
+    base = layer(
+        "base",
+        "crumb-base",
+        line("wholemeal-biscuit-crumbs", 13.0, "crumb"),
+        line("butter-salted", 5.1, "fat"),
+        line("golden-syrup", 1.1, "doctor-sugar"),
+        line("cocoa-mass", 0.02, "cocoa-solids"),
+        line("cocoa-butter", 0.03, "fat"),
+    )
+    for one in under("keto", formula(base)).proposals:
+        now = grams(one.formula.layers[0])
+        assert not [key for key in now if key.startswith("cocoa-powder")], one.name
+        assert now.get("cocoa-butter", 0.0) < 0.05, one.name

@@ -35,6 +35,7 @@ class Bench:
     short: bool = False  # whether the version has less of something than a rule asks for at least
     hold: float | None = None  # how far what the rules allow may move, relative; any way where None
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
+    buys_chocolate: bool = False  # whether no chocolate is ground at home from its parts where one can be bought
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)
     # Whether an ingredient may be used, by it, the system and how it is asked: layers and families ask for the same again.
@@ -66,6 +67,10 @@ class Bench:
     def with_plants(self) -> "Bench":
         """The same, with plants on offer for milk."""
         return replace(self, without_milk_sugar=True)
+
+    def buying(self) -> "Bench":
+        """The same, with no chocolate ground at home where one can be bought."""
+        return replace(self, buys_chocolate=True)
 
     @property
     def of_sugar(self) -> bool:

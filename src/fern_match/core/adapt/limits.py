@@ -3,8 +3,8 @@
 Worked example: sugars at most 0.5 g in 100 g, a piece of 40 g, a layer of 10 g: 0.2 g for the piece, 0.05 g guide the layer.
 """
 
-from collections.abc import Callable, Collection, Sequence
-from dataclasses import replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 
 from fern_match.core.adapt.bench import Bench
@@ -12,7 +12,16 @@ from fern_match.core.adapt.rules import OF_ENERGY, Rule
 from fern_match.core.data import rows
 from fern_match.core.food import Ingredient, load_per_gram
 from fern_match.core.food.tolerance import ALLOWED
-from fern_match.core.formulate import TASTED_ROLES, Formula, FormulaLayer, PieceLimit, Property, Target
+from fern_match.core.formulate import (
+    SMALL_ROLES,
+    TASTED_ROLES,
+    Formula,
+    FormulaIngredient,
+    FormulaLayer,
+    PieceLimit,
+    Property,
+    Target,
+)
 from fern_match.core.formulate.solving.prices import price
 
 _LOAD_STEP = 0.1  # of a dose
@@ -23,7 +32,9 @@ _SWEETER_SHARE, _SWEETER_BY = 1.25, 0.03  # of a layer's own sweetness, and g of
 _MORE_OF_ITS_KIND, _MORE_STEP = 1.25, 0.1  # of a line, that is hardly more; how far that is moved to see what it costs
 _NO_FILLER = TASTED_ROLES | {"cocoa-solids", "gelling", "aerator"}
 _SPICES = frozenset({"flavour"})
-_INTENSE_TOGETHER = 0.18  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
+_TRACE = 0.005  # of a layer: what an estimate leaves of a fat or a powder, and nobody would buy more of
+_INTENSE_TOGETHER = 0.22  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
+_INTENSE_HARD = 0.40  # the same of a hard sugar, which dissolves slowly: isomalt is half as sweet as sugar and brought up to it
 
 
 def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: Bench) -> list[PieceLimit]:
@@ -46,7 +57,7 @@ def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: 
         )
         for one in shared_limits(bench.rules, piece_g, bench.serving_g)
     ]
-    return [*_levels(layer.layer_id, layer.name, finished_g), *guides]
+    return [*_levels(layer, finished_g, bench), *guides]
 
 
 def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench, *, may_give: bool = False) -> tuple[PieceLimit, ...]:
@@ -59,7 +70,7 @@ def piece_limits(formula: Formula, targets: Sequence[Target], bench: Bench, *, m
         may_give: Whether what layers share a limit of may be passed at a high price, to see how far it cannot be met.
     """
     masses = _masses(formula, targets)
-    levels = [one for layer in formula.layers for one in _levels(layer.layer_id, layer.name, masses[layer.layer_id])]
+    levels = [one for layer in formula.layers for one in _levels(layer, masses[layer.layer_id], bench)]
     return (*levels, *shared_limits(bench.rules, sum(masses.values()), bench.serving_g, may_give=may_give))
 
 
@@ -121,7 +132,7 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
     """What keeps a layer's own taste where sugar gives way: no layer is made sweet for the others.
 
     A layer stays within a quarter of its own sweetness and 3 g of sugar in 100 g: one of 45 g in 100 g comes to 59 g at most.
-    Intense sweeteners together do 18 g of sugar's work in 100 g; each has its own level beside.
+    Intense sweeteners together do 22 g of sugar's work in 100 g, 40 g in a hard sugar; each has its own level beside.
 
     Args:
         before: The layer of the version.
@@ -129,12 +140,13 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
         bench: Rules, pantry.
     """
     if bench.short and not bench.of_sugar:
-        return _no_filler(before, _NO_FILLER)
+        return _no_filler(before, [line for line in before.ingredients if line.role in _NO_FILLER])
     known = bench.pantry.by_id
     if not bench.of_sugar or before.finished_g <= 0 or any(line.ingredient_id not in known for line in before.ingredients):
         return []
     sweet = sum(line.grams * (known[line.ingredient_id].sweetness or 0.0) for line in before.ingredients) / before.finished_g
     most = _SWEETER_SHARE * sweet + _SWEETER_BY
+    together = _INTENSE_HARD if _is_hard(before, bench) else _INTENSE_TOGETHER
     return [
         PieceLimit(
             id=f"{before.layer_id} sweetness",
@@ -147,19 +159,26 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
         ),
         PieceLimit(
             id=f"{before.layer_id} intense",
-            words=f"intense sweeteners together in {before.name} at most {100 * _INTENSE_TOGETHER:g} % of sugar's sweetness",
+            words=f"intense sweeteners together in {before.name} at most {100 * together:g} % of sugar's sweetness",
             weigh=lambda food: (food.sweetness or 0.0) if food.category == "intense-sweetener" else 0.0,
-            most=_INTENSE_TOGETHER * finished_g,
+            most=together * finished_g,
             layer_id=before.layer_id,
             step=_SWEETER * finished_g,
             moved=f"more intense sweetener in {before.name}",
         ),
-        *_no_filler(before, _SPICES),
+        *_no_filler(before, [line for line in before.ingredients if _is_no_body(line, before, bench)]),
     ]
 
 
-def _no_filler(before: FormulaLayer, roles: Collection[str]) -> list[PieceLimit]:
-    """What gives taste, gel or foam is there for that: not for its protein, nor to fill up what sugar leaves."""
+def _is_no_body(line: FormulaIngredient, layer: FormulaLayer, bench: Bench) -> bool:
+    """Whether a layer has a line for its taste or as a trace: a spice, a fruit (coconut is body as well), what came along."""
+    if line.role in _SPICES or (bench.pantry[line.ingredient_id].category == "fruit" and line.role != "coconut-solids"):
+        return True
+    return line.role not in SMALL_ROLES and line.grams < _TRACE * layer.finished_g
+
+
+def _no_filler(before: FormulaLayer, lines: Sequence[FormulaIngredient]) -> list[PieceLimit]:
+    """What gives taste, gel or foam is there for that: not for its protein or sugar, nor to fill up what sugar leaves."""
     return [
         PieceLimit(
             id=f"{before.layer_id} {line.ingredient_id} as it tastes",
@@ -170,8 +189,8 @@ def _no_filler(before: FormulaLayer, roles: Collection[str]) -> list[PieceLimit]
             step=_MORE_STEP * line.grams,
             moved=f"more {line.name} in {before.name}",
         )
-        for line in before.ingredients
-        if line.role in roles and line.grams > 0
+        for line in lines
+        if line.grams > 0
     ]
 
 
@@ -185,29 +204,53 @@ def limiting(rules: Sequence[Rule]) -> list[Rule]:
     return [rule for rule in rules if rule.limit is not None and rule.measure]
 
 
-def _levels(layer_id: str, name: str, finished_g: float) -> list[PieceLimit]:
+def _levels(layer: FormulaLayer, finished_g: float, bench: Bench) -> list[PieceLimit]:
     """Each intense sweetener by the level above which it turns bitter or lingers."""
+    hard = _is_hard(layer, bench)
     return [
         PieceLimit(
-            id=f"{layer_id} {key} level",
-            words=f"{title} in {name} at most {100 * most:g} % of sugar's sweetness",
-            weigh=_sweetness_by(key),
-            most=most * finished_g,
-            layer_id=layer_id,
+            id=f"{layer.layer_id} {one.ingredient_id} level",
+            words=f"{one.name} in {layer.name} at most {100 * one.most(hard=hard):g} % of sugar's sweetness",
+            weigh=_sweetness_by(one.ingredient_id),
+            most=one.most(hard=hard) * finished_g,
+            layer_id=layer.layer_id,
             step=_SWEETER * finished_g,
-            moved=f"{title} in {name} allowed to {100 * (most + _SWEETER):g} % of sugar's sweetness",
+            moved=f"{one.name} in {layer.name} allowed to {100 * (one.most(hard=hard) + _SWEETER):g} % of sugar's sweetness",
         )
-        for key, title, most in _sweetener_levels()
+        for one in _sweetener_levels()
     ]
 
 
+def _is_hard(layer: FormulaLayer, bench: Bench) -> bool:
+    """Whether a layer is sugar boiled to a glass."""
+    family = bench.families.by_id.get(layer.family)
+    return family is not None and "hard" in family.sorts
+
+
+@dataclass(frozen=True, slots=True)
+class _Level:
+    """What an intense sweetener is good for at most [g of sugar equivalents in a g of a layer]."""
+
+    ingredient_id: str
+    name: str
+    usual: float
+    in_hard_sugar: float
+
+    def most(self, *, hard: bool) -> float:
+        """In a layer that is sugar boiled to a glass, or in any other."""
+        return self.in_hard_sugar if hard else self.usual
+
+
 @cache
-def _sweetener_levels() -> tuple[tuple[str, str, float], ...]:
-    """Ingredient, its name, and the most it is good for [g of sugar equivalents in a g of a layer].
+def _sweetener_levels() -> tuple[_Level, ...]:
+    """Every level.
 
     Source: data/sweetener_levels.csv (approximate).
     """
-    return tuple((row["ingredient"], row["name"], float(row["most_pct"]) / 100) for row in rows("sweetener_levels.csv"))
+    return tuple(
+        _Level(row["ingredient"], row["name"], float(row["most_pct"]) / 100, float(row["most_hard_pct"]) / 100)
+        for row in rows("sweetener_levels.csv")
+    )
 
 
 def _grams_of(key: str) -> Callable[[Ingredient], float]:

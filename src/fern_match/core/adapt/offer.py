@@ -2,7 +2,7 @@
 
 import itertools
 import math
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fern_match.core.adapt.bench import PROTEIN, SWEET, Bench
@@ -22,7 +22,9 @@ from fern_match.core.formulate.solving.pose import serves
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
-_NO_USUAL = frozenset({"cocoa-solids", "fruit-solids"})  # roles by which a layer would taste of what it never did
+_NO_USUAL = frozenset({"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"})  # roles by which a layer would be what it never was
+_TOLD = 0.01  # of a layer, from which a line is tasted as what it is
+_COCOA, _BROWN = "cocoa-solids", frozenset({"dark", "milk"})  # what a closed chocolate of these shades is opened with
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
 _LIQUID = 20.0  # g water in 100 g
 _INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
@@ -68,7 +70,7 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
     if is_of_chocolate(own):  # bought before made: nobody grinds chocolate as fine at home
         bought = [one for one in found if is_of_chocolate(one)]
         return [bought, [one for one in found if one not in bought]]
-    made_for = [one for one in found if _made_for(one, system, bench)] if own.heated and bench.of_sugar else []
+    made_for = _made_for(found, system, bench) if own.heated and bench.of_sugar else []
     return [made_for, [one for one in found if one not in made_for]]
 
 
@@ -94,11 +96,16 @@ def _sugary(family: Family) -> bool:
     return "sugar-free" not in family.diet and "keto" not in family.diet
 
 
-def _made_for(family: Family, system: System | None, bench: Bench) -> bool:
-    if system is not None and family.id in system.families:
-        return True
-    diet = "keto" if any(rule.is_of_net_carbohydrate for rule in bench.rules) else "sugar-free"
-    return diet in family.diet
+def _made_for(kinds: Sequence[Family], system: System | None, bench: Bench) -> list[Family]:
+    """Families that are made under such rules: under keto those named for it, or where there are none what is sugar-free.
+
+    Where protein is asked for beside, the sugar family's windows take more of it than what is sugar-free.
+    """
+    keto = any(rule.is_of_net_carbohydrate for rule in bench.rules)
+    diets = ["keto"] * keto + ["sugar-free"] * (not (keto and bench.short))
+    by_diet = ([one for one in kinds if diet in one.diet] for diet in diets)
+    named = next((found for found in by_diet if found), [])
+    return [one for one in kinds if one in named or (system is not None and one.id in system.families)]
 
 
 def _sweetened_by(family: Family, system: System | None) -> bool:
@@ -149,9 +156,9 @@ def offered(
         offer.add_usual()
     served = {serves(one, family, bench.families) for one in offer.found.values()}
     kept = {serves(one, family, bench.families) for key, one in offer.found.items() if key in offer.own}
-    called_for = {role.name for role in family.roles if not role.optional} - served
+    called_for = {role.name for role in family.roles if not role.optional or role.name in offer.cocoa} - served
     other = family.id != layer.family and not offer.another_kind and bench.hold is None
-    strange = {role.name for role in family.roles if role.optional and role.name in _NO_USUAL} - kept
+    strange = {role.name for role in family.roles if role.optional} & offer.strange
     for one in candidates(layer, family, bench.pantry, bench.families):
         if one.role in called_for or (
             other and one.role not in kept | strange
@@ -247,7 +254,9 @@ class _Offer:
         self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
         self.for_vegans = bench.of_animals or bench.without_milk_sugar
-        self.own_roles_served = {serves(line, family, bench.families) for line in layer.ingredients}
+        told = {serves(one, family, bench.families) for one in layer.ingredients if one.grams > _TOLD * layer.finished_g}
+        self.cocoa = {_COCOA} if before is not None and before.chocolate in _BROWN else set()
+        self.strange = _NO_USUAL - told - self.cocoa
         limited = any(rule.limit is not None for rule in bench.rules)
         self.tasted_least = _TASTED_LEAST if limited else _TASTED_LEAST_BESIDE
 
@@ -418,9 +427,7 @@ class _Offer:
         for role in self.family.roles:
             if self.another_kind and (role.name in _TASTED or role.typical <= 0):
                 continue
-            if (held and (role.optional or role.name in served)) or (
-                role.optional and role.name in _NO_USUAL - self.own_roles_served
-            ):
+            if (held and (role.optional or role.name in served)) or (role.optional and role.name in self.strange):
                 continue
             usual = [key for key in role.admits if key in self.bench.pantry]
             for key in usual[:1]:

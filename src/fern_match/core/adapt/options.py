@@ -49,6 +49,7 @@ def options(
     found: list[Option] = []
     family_now = bench.families.by_id.get(layer.family)
     at_home = family_now is not None and is_of_chocolate(family_now) and (bench.of_sugar or not bench.short)
+    at_home = at_home and not bench.buys_chocolate
     for group in kinds_for(layer, system, bench):
         made = price("made instead of bought") if found else 0.0
         for family in group:

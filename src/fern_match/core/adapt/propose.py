@@ -26,6 +26,8 @@ from fern_match.core.adapt.rules import (
 from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
+from fern_match.core.families import FROM_PARTS
+from fern_match.core.families.admission import is_of_chocolate
 from fern_match.core.food import Pantry, load_of
 from fern_match.core.formulate import Formula, FormulaLayer, Property, Target, cost_of
 from fern_match.core.formulate.record.properties import amount_of
@@ -44,6 +46,8 @@ _TASTED_APART = 0.01  # the same, where other kinds of stand-ins taste of someth
 _LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE})
 _GOES_WITHOUT = "-without-"  # between a system and what another proposal of it goes without
+_AT_HOME, _FROM_PARTS = ", chocolate ground at home", "-from-parts"
+_NEARER = "nearer than any chocolate that is bought; wants a grinder"
 _MOST_TRIES = 5
 _ENOUGH = 2  # proposals that came near
 _WORSE = 20.0  # of a miss, by which another proposal may be further off
@@ -154,6 +158,7 @@ def adapted(
     begun = [(one, _proposal(formula, one, bench)) for one in tried]
     made = sorted((one for _, one in begun if one is not None), key=lambda one: (one.name != STRAIGHT_SWAP, one.miss))
     kept = _different(_worth_eating(formula, made, pantry))
+    kept = _bought_first(formula, held, kept, bench)
     if len(kept) == 1:
         kept += _another(formula, held, kept[0], bench)
     kept = [replace(one, held_back=what_stops(one.made, bench)) for one in kept[:MOST_PROPOSALS]] if explain else kept
@@ -343,6 +348,32 @@ def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench:
         why = f"for where there is no {name}"
         return [replace(found, name=other, system=f"{only.system}{_GOES_WITHOUT}{line.ingredient_id}", why=why)]
     return []
+
+
+def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Proposal], bench: Bench) -> list[Proposal]:
+    """Before the first that has chocolate ground at home the same with what can be bought, though it comes less near."""
+    for at, one in enumerate(found):
+        if not _grinds(formula, one, bench):
+            continue
+        buying = bench.buying()
+        bought = _proposal(formula, whole(formula, targets, one.made.system, buying), buying)
+        if bought is None or _grinds(formula, bought, bench) or not _differ(bought, one):
+            return found
+        if len(_worth_eating(formula, [bought, one], bench.pantry)) < len((bought, one)):
+            return found
+        at_home = replace(one, name=f"{one.name}{_AT_HOME}", system=f"{one.system}{_FROM_PARTS}", why=_NEARER)
+        at_home = replace(at_home, formula=replace(one.formula, name=at_home.name))
+        return [*found[:at], bought, at_home, *found[at + 1 :]]
+    return found
+
+
+def _grinds(before: Formula, proposal: Proposal, bench: Bench) -> bool:
+    """Whether chocolate that the version buys is made from its parts."""
+    known = bench.families.by_id
+    pairs = [
+        (known.get(one.family), known.get(now.family)) for one, now in zip(before.layers, proposal.formula.layers, strict=True)
+    ]
+    return any(was is not None and now is not None and is_of_chocolate(was) and now.made == FROM_PARTS for was, now in pairs)
 
 
 def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:

@@ -95,7 +95,9 @@ def _within(item: StatementItem, above: Sequence[StatementItem], siblings: Seque
 def _is_loose_coat(names: Collection[str]) -> bool:
     """Whether loose names are a chocolate's, with its milk in no powder's name."""
     return (
-        not _COCOA_BUTTER.isdisjoint(names) and not _COCOA_SOLIDS.isdisjoint(names) and not any(_DRY_MILK.search(name) for name in names)
+        not _COCOA_BUTTER.isdisjoint(names)
+        and not _COCOA_SOLIDS.isdisjoint(names)
+        and not any(_DRY_MILK.search(name) for name in names)
     )
 
 
