@@ -254,7 +254,7 @@ def test_functions_that_refuse_say_so() -> None:
 
 # Rows, and the sum of every figure, of each table: nothing is lost, gained or changed unnoticed.
 TABLES = {
-    "aliases.csv": (698, 12238.16),
+    "aliases.csv": (702, 12241.86),
     "alike.csv": (38, 0.0),
     "allergen_names.csv": (24, 0.0),
     "approvals.csv": (3, 0.0),
@@ -262,7 +262,7 @@ TABLES = {
     "bake.csv": (6, 2505.0),
     "becomes.csv": (2, 0.0),
     "boiling_sucrose.csv": (21, 4025.5),
-    "build_signs.csv": (51, 122.0),
+    "build_signs.csv": (52, 124.05),
     "causes.csv": (211, 703.0),
     "chocolate_rules.csv": (37, 651.89),
     "claims.csv": (21, 231.9),

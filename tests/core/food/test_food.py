@@ -131,6 +131,24 @@ def test_words_of_no_food_within_a_name_are_left_out(name: str, food: str | None
     assert found.confidence < 0.85
 
 
+@pytest.mark.parametrize(
+    ("name", "food"),
+    [
+        ("vegetable fats of palm kernel oil", "palm-kernel-fat"),
+        ("vegetable fat from palm kernel", "palm-kernel-fat"),
+        ("vegetable fat of palm", "palm-oil"),
+        ("vegetable oils of coprah", "coconut-oil-refined"),
+        ("fully hydrogenated vegetable fat of palm kernel", "hard-lauric-fat"),
+        ("hydrogenated vegetable oil from coconut", "coconut-oil-refined"),
+        ("fat of milk", "anhydrous-milk-fat"),
+        ("vegetable fat of zzyzx", None),
+    ],
+)
+def test_a_fat_is_what_it_is_said_to_be_of(name: str, food: str | None, pantry: Pantry) -> None:
+    """And unknown where that is, rather than palm oil."""
+    assert matched_name(name, pantry, by_ending=True).ingredient_id == food
+
+
 def test_every_second_figure_is_beside_the_tables(pantry: Pantry) -> None:
     """A figure that was changed in the table asks for its row here to be looked at again."""
     for row in rows("second_figures.csv"):

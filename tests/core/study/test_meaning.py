@@ -254,6 +254,35 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             "Kakaobutter, Vollmilchpulver, Kakaomasse), Butter)",
             ["dark-coat", "ganache-milk-white"],
         ),
+        (
+            "Mokkacrème (suiker, roomboter, room, rum, oploskoffie), Pure chocolade (cacaomassa, suiker, cacaoboter)",
+            ["buttercream", "dark-coat"],
+        ),
+        (
+            "gianduia (zucchero, pasta di nocciole, pasta di cacao, burro di cacao, latte intero in polvere), nocciole intere "
+            "tostate, zucchero, burro di cacao, latte intero in polvere, pasta di cacao",
+            ["gianduja", "milk-coat", "whole-nuts"],
+        ),
+        (
+            "Vollmilchschokolade (Zucker, Kakaobutter, Vollmilchpulver, Kakaomasse), Haferflocken, Glukosesirup, gehackte "
+            "Haselnüsse (7 %), Cornflakes (Mais, Zucker, Salz), Honig, Palmfett",
+            ["granola", "milk-coat"],
+        ),
+        (
+            "PRETZELS (WHEAT FLOUR, SALT, MALT SYRUP, YEAST), PEANUT BUTTER, SUGAR, POWDERED SUGAR, PARTIALLY HYDROGENATED PALM "
+            "KERNEL OIL, WHEY, PALM OIL, WHOLE MILK POWDER, SALT, SOY LECITHIN",
+            ["compound-white-coat", "crisp-pieces", "peanut-filling"],
+        ),
+        (
+            "Dates, Dark Chocolate (Cocoa Mass, Cane Sugar, Cocoa Butter), Puffed Quinoa, Coconut Cream, Sesame Paste, Coconut "
+            "Oil, Sea Salt",
+            ["crisp-pieces", "dark-coat", "date-caramel"],
+        ),
+        (
+            "Sugar, WHEAT flour, cocoa mass (13%), palm fat, HAZELNUT paste, cocoa butter, sunflower oil, emulsifier (sunflower "
+            "lecithin), salt, raising agent (sodium bicarbonate)",
+            ["dark-coat", "nut-paste-praline", "wafer-sheet"],
+        ),
     ],
 )
 def test_layers_are_these_and_no_others(read: Read, statement: str, families: list[str]) -> None:

@@ -1,6 +1,7 @@
 """Where each ingredient is: by brackets, by families, by the user."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import pytest
 
@@ -57,6 +58,18 @@ def test_one_chocolate_serves_two_layers(read: Read) -> None:
     assert slot.in_compound == "dark chocolate"
     assert placing(reading, "puffed rice", "coat").where is Whereabouts.NO
     assert placing(reading, "puffed rice", "crisp").where is Whereabouts.YES
+
+
+def test_the_chocolate_of_a_filling_is_told_by_the_order_of_its_list(read: Read) -> None:
+    """Gianduja with more mass than milk powder is of dark chocolate, whatever the coat; with more milk powder of milk."""
+    coat = replace(COAT, family="milk-coat")
+    centre = Layer(id="centre", name="Centre", family="gianduja", place=Place.CORE)
+    milk = "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass), gianduja (sugar, hazelnut paste, "
+    dark = read(study(f"{milk}cocoa mass, cocoa butter, whole milk powder)", coat, centre))
+    assert dark.placing.opened["centre"].id == "dark-coat-open"
+    assert dark.placing.opened["coat"].id == "milk-coat-open"
+    as_coat = read(study(f"{milk}whole milk powder, cocoa butter, cocoa mass)", coat, centre))
+    assert as_coat.placing.opened["centre"].id == "milk-coat-open"
 
 
 def test_a_bought_chocolate_stays_closed(read: Read) -> None:

@@ -22,7 +22,9 @@ from fern_match.core.formulate.solving.pose import serves
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
-_NO_USUAL = frozenset({"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"})  # roles by which a layer would be what it never was
+_NO_USUAL = frozenset(
+    {"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"}
+)  # roles by which a layer would be what it never was
 _TOLD = 0.01  # of a layer, from which a line is tasted as what it is
 _COCOA, _BROWN = "cocoa-solids", frozenset({"dark", "milk"})  # what a closed chocolate of these shades is opened with
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar

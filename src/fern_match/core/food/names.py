@@ -52,6 +52,10 @@ _SAME = (  # spellings of one thing
     (re.compile(r"\bcacao\b"), "cocoa"),
     (re.compile(r"é|è|ê"), "e"),
 )
+_FAT_OF = re.compile(
+    r"((?:(?:fully|partially) )?hydrogenated )?"
+    r"(?:vegetable |plant )?(?:fats?|oils?)(?: (?:and|&) (?:fats?|oils?))? (?:of|from) (.+)"
+)
 _OF = re.compile(r"(\w+) of ([\w -]+)")
 _UNTOUCHED = frozenset({"cheese", "cross", "glass", "hibiscus", "couscous", "molasses", "swiss", "bis", "gluten"})
 
@@ -145,6 +149,10 @@ def known_words() -> frozenset[str]:
 def _found(name: str, pantry: Pantry, within: Within, *, loosely: bool) -> NameMatch:
     names = _names(pantry)
     wanted = plain(name)
+    if of_fat := _FAT_OF.fullmatch(wanted):  # "vegetable fats of palm kernel": what stands behind says which
+        whole = (f"{of_fat[1] or ''}{of_fat[2]}", of_fat[2])
+        found = [_found(one, pantry, "fat", loosely=False) for one in whole]
+        return next((one for one in found if one.ingredient_id is not None), NameMatch(ingredient_id=None, confidence=0.3))
     alias = _aliases().get((within, wanted))
     if within and alias is not None and alias[0] in pantry:
         return NameMatch(ingredient_id=alias[0], confidence=alias[1])

@@ -163,8 +163,8 @@ def _proposed(
     score[Meaning.LAYER] += 3.0 * (bool(_IN_CHOCOLATE.search(item.name)) and not of_layers) + (2.0 if component else -1.5)
     if made_here and not layers and not above:
         score[Meaning.LAYER] += 2.0  # before there is a build; afterwards by how it fits a layer
-    if food is None and not above and (item.percent or 0.0) >= _LARGE_SHARE and len(item.items) >= _LEAST_OF_A_LAYER:
-        score[Meaning.LAYER] += 2.5  # "flapjack 53 % (oats, syrup, butter)": whatever it is called
+    if food is None and not above:
+        score[Meaning.LAYER] += _whatever_it_is_called(item, siblings, inside, pantry)
     fit, why = _layer_fit(known, item, [one.ingredient_id for one in inside if one.ingredient_id is not None], layers)
     score[Meaning.LAYER] += fit
     if why:
@@ -182,6 +182,19 @@ def _proposed(
     total = sum(weight.values())
     odds = {meaning: value / total for meaning, value in weight.items()}
     return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
+
+
+def _whatever_it_is_called(
+    item: StatementItem, siblings: Sequence[StatementItem], inside: Sequence[NameMatch], pantry: Pantry
+) -> float:
+    """How much speaks for a layer under a head that nobody knows: a large share, or so many kinds of things as a recipe has.
+
+    Worked example: "flapjack 53 % (oats, syrup, butter)"; "mocha delight (sugar, butter, coffee)", of which no head is a kind.
+    """
+    large = (item.percent or 0.0) >= _LARGE_SHARE and len(item.items) >= _LEAST_OF_A_LAYER
+    kinds = {pantry[one.ingredient_id].category for one in inside if one.ingredient_id is not None}
+    varied = len(siblings) > 1 and len(kinds) >= _LEAST_OF_A_LAYER and not _KIND_OF.fullmatch(item.name)
+    return 2.5 * large + 3.0 * varied
 
 
 def _of_components(item: StatementItem, siblings: Sequence[StatementItem]) -> float | None:

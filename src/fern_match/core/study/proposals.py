@@ -64,6 +64,12 @@ _SWEET_FAT = (
     frozenset({"white-sugar", "icing-sugar", "caster-sugar"}),
     frozenset({"palm-oil", "coconut-oil-refined", "palm-kernel-fat"}),
 )
+_WHITE_COATING = (  # what a coating without cocoa is made of: a fat that sets hard, dry sugar and milk powder
+    frozenset({"palm-kernel-fat", "hard-lauric-fat"}),
+    frozenset({"white-sugar", "icing-sugar", "caster-sugar"}),
+    frozenset({"whole-milk-powder", "skimmed-milk-powder", "whey-powder", "lactose"}),
+)
+_BAKED = frozenset({"plain-wheat-flour", "wafer"})  # between which such a fat is a cream's
 _LESS_WHERE_SAID = 0.9  # of a sign's weight, where the pack itself names layers
 _KINDS = (("white", "white-coat-open"), ("milk", "milk-coat-open"), ("dark", "dark-coat-open"), ("plain", "dark-coat-open"))
 _CLOSED = {  # what a coat that is opened into its parts is called as a family to choose
@@ -170,7 +176,9 @@ def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], k
 
 def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
     """Nuts with sugar and fat, and no layer for them to lie in, are ground to a filling; crisps lie in the body there is."""
-    body = [one for one in told if one.place in {"stack", "core"}]
+    of_chocolate = bool(_CHOCOLATE_SIGNS & set(loose)) or any("chocolate" in name for name in loose)
+    lies_in = told if of_chocolate else (*told, *signs)  # crisps lie in chocolate where there is some for them
+    body = [one for one in lies_in if one.place in {"stack", "core"} and one.family.id != "crisp-in-chocolate"]
     if not [one for one in (*told, *signs) if one.place in {"stack", "core"}] and all(group & set(loose) for group in _SWEET_FAT):
         paste = {True: known["peanut-filling"], False: known["nut-paste-praline"]}
         return [
@@ -299,7 +307,11 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
         family = _coat_of(known, closed)
         return [_Likely(family, "coat", family.name, "a chocolate on the statement", 2.5, (closed,))]
     if not _CHOCOLATE_SIGNS & set(loose):
-        return []
+        return (
+            [_white_coating(known, loose)]
+            if all(group & set(loose) for group in _WHITE_COATING) and not _BAKED & set(loose)
+            else []
+        )
     if not any(reading.pantry[name].category in _SWEETS_A_COAT for name in loose):
         return []  # a coat is sweetened with something dry: what holds syrup and cocoa alone is one mass
     kind = _kind_by_order(loose)
@@ -308,6 +320,11 @@ def _coat(reading: StudyReading, loose: Sequence[str], said: Sequence[_Likely]) 
     milky = kind == "compound-coat-open" and bool({*_MILKS, *_MILKISH} & set(loose))
     family = known["compound-milk-coat" if milky else _CLOSED.get(kind, kind)]
     return [_Likely(family, "coat", family.name, "cocoa, cocoa butter or coating fat on the statement", 2.2, tuple(loose))]
+
+
+def _white_coating(known: Families, loose: Sequence[str]) -> _Likely:
+    family = known["compound-white-coat"]
+    return _Likely(family, "coat", family.name, "hard fat, sugar and milk powder on the statement", 1.9, tuple(loose))
 
 
 def _kind_by_order(loose: Sequence[str]) -> str:

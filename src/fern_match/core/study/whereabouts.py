@@ -29,6 +29,7 @@ WATER_ROLE, ANY_ROLE = "water", "other"
 _MAIN_FROM = 0.5  # a role that is at least so much of a layer is what the layer is [g/g]
 _OWN_KIND = 0.6  # in misfit: the kind that the family itself names
 _ONE_CHOCOLATE, _SAME_CHOCOLATE = 0.8, 2.5  # in misfit: most pieces hold one chocolate, all the more where no bracket tells two
+_BY_ORDER = 2.0  # in misfit: the kind that the order of its list speaks for
 
 
 class Source(StrEnum):
@@ -189,19 +190,19 @@ def _opened_chocolates(
         if role is None:
             continue
         own = [name for name in names if name.compound is not None and layer.id in compounds[name.compound]]
-        inside = [name.ingredient_id for name in own if name.in_chocolate]
+        inside, in_list = [name.ingredient_id for name in own if name.in_chocolate], False
         loose = [name.ingredient_id for name in names if name.compound is None]
         if own and not inside:
             if role.optional or any(grade(known, role, name.ingredient_id) is Grade.LISTED for name in own):
                 continue  # its list opens no chocolate
-            inside = [name.ingredient_id for name in own]
+            inside, in_list = [name.ingredient_id for name in own], True
         if not inside and (not loose or any(grade(known, role, name) is Grade.LISTED for name in loose)):
             continue
         if role.optional and not inside and (opened or _explained(known, family, loose)):
             continue  # its own roles explain the names; a chocolate inside is not called for
         in_bracket = any(grade(known, role, name) is Grade.NONE for name in inside)
         names_in = inside if in_bracket else [*loose, *inside]
-        best = _best_opened(known, family, role, names_in, tuple(opened.values()), in_bracket=in_bracket)
+        best = _best_opened(known, family, role, names_in, tuple(opened.values()), in_bracket=in_bracket, in_list=in_list)
         if best is not None:
             opened[layer.id] = best
     return opened
@@ -221,18 +222,32 @@ def _best_opened(
     used: Sequence[Family],
     *,
     in_bracket: bool,
+    in_list: bool,
 ) -> Family | None:
-    """The open family that explains a chocolate best; one already in the piece is preferred."""
+    """The open family that explains a chocolate best; one already in the piece is preferred.
+
+    Args:
+        in_bracket: Whether names stand in the chocolate's own bracket, or its layer's.
+        in_list: Whether that is the layer's, without one for its chocolate.
+    """
 
     def cost(candidate: Family) -> float:
         prefers = _ONE_CHOCOLATE if in_bracket else _SAME_CHOCOLATE
         own_kind = _OWN_KIND * any(kind in family.id and kind in candidate.id for kind in ("milk", "dark", "white"))
+        own_kind += _BY_ORDER * (in_list and _leads(ingredient_ids) == candidate.chocolate)
         return misfit(known, candidate, ingredient_ids, complete=in_bracket) - prefers * (candidate in used) - own_kind
 
     best = min(opened_families(known, role), key=cost, default=None)
     if in_bracket and (best is None or cost(best) > _WRONG_KIND):
         best = min(all_opened_families(known), key=cost)  # the bracket shows another kind than the family's name
     return None if best is None or (role.optional and cost(best) > 1.0) else best
+
+
+def _leads(ingredient_ids: Sequence[str]) -> str:
+    """The kind of chocolate that a list in falling order speaks for: dark where cocoa mass stands before all milk."""
+    mass = next((at for at, name in enumerate(ingredient_ids) if name == "cocoa-mass"), None)
+    milk = next((at for at, name in enumerate(ingredient_ids) if "milk" in name or name == "whey-powder"), None)
+    return "" if mass is None or milk is None else "dark" if mass < milk else "milk"
 
 
 def _from_brackets(
