@@ -585,3 +585,74 @@ def test_a_dark_coating_is_of_cocoa() -> None:
         now = grams(one.formula.layers[0])
         assert not [key for key in now if key.startswith("cocoa-powder")], one.name
         assert now.get("cocoa-butter", 0.0) < 0.05, one.name
+
+
+def test_ground_flax_comes_with_its_water() -> None:
+    """In a brownie's egg's place: a seventh of it, and the water it swells in, though the rest stays as it is."""
+    brownie = layer(
+        "brownie",
+        "brownie-base",
+        line("white-sugar", 12.5, "sweet-bulk"),
+        line("plain-wheat-flour", 6.6, "flour"),
+        line("butter-unsalted", 6.6, "fat"),
+        line("whole-egg", 6.0, "structure-protein"),
+        line("cocoa-powder-10-12", 2.6, "cocoa-solids"),
+        line("rapeseed-oil", 1.9, "fat"),
+        line("water", 0.8, "water"),
+        line("fine-salt", 0.2, "salt"),
+        lost=3.5,
+    )
+    found = under("vegan", formula(brownie))
+    assert found.proposals[0].name == STRAIGHT_SWAP
+    for one in found.proposals:
+        now = grams(one.formula.layers[0])
+        assert 0.3 < now["flaxseed-meal"] < 1.5, one.name
+        assert now["water"] > 3.5 * now["flaxseed-meal"], one.name
+
+
+def test_a_straight_swap_mends_nothing_else() -> None:
+    """Vegan milk chocolate is less sweet and cornflakes are swapped: no oats give way to syrup to make up for either."""
+    coat = layer("coat", "milk-coat", line("milk-chocolate-33", 14.4, "chocolate"))
+    granola = layer(
+        "granola",
+        "granola",
+        line("rolled-oats", 11.75, "crisp"),
+        line("glucose-syrup-42de", 9.5, "doctor-sugar"),
+        line("vegetable-shortening", 2.9, "fat"),
+        line("hazelnut-roasted", 2.9, "nut-solids"),
+        line("cornflakes", 2.1, "crisp"),
+        line("honey", 1.75, "doctor-sugar"),
+        line("light-brown-sugar", 0.8, "sweet-bulk"),
+        line("water", 0.4, "water"),
+        line("fine-salt", 0.13, "salt"),
+        lost=2.6,
+    )
+    first = under("vegan", formula(coat, granola)).proposals[0]
+    assert first.name == STRAIGHT_SWAP
+    was, now = grams(granola), grams(first.formula.layers[1])
+    for key in ("rolled-oats", "glucose-syrup-42de", "hazelnut-roasted", "light-brown-sugar"):
+        assert now[key] == pytest.approx(was[key], rel=0.03), key
+    assert now["vegan-crisped-rice"] == pytest.approx(2.1, rel=0.2)
+
+
+@pytest.mark.parametrize(
+    ("family", "was", "now"),
+    [
+        ("compound-white-coat", "compound-coating-white", "vegan-white-chocolate"),
+        ("compound-milk-coat", "compound-coating-milk", "milk-chocolate"),
+        ("compound-dark-coat", "compound-coating-dark", "vegan-coating-dark"),
+        ("aerated-chocolate", "milk-chocolate-33", "milk-chocolate"),
+    ],
+)
+def test_a_vegan_coat_keeps_its_shade(family: str, was: str, now: str) -> None:
+    """A straight swap buys what is white for white and milk for milk, and grinds nothing."""
+    coat = layer("coat", family, line(was, 13, "chocolate"))
+    first = under("vegan", formula(coat, by_ratio("fruit-jelly", 20, "jelly"))).proposals[0]
+    assert first.name == STRAIGHT_SWAP
+    assert all(now in key for key in grams(first.formula.layers[0]))
+
+
+def test_a_white_nougat_stays_white() -> None:
+    """Honey gives way to agave or maple syrup there, not to date syrup."""
+    for one in under("vegan", formula(by_ratio("nougat-honey", 12, "nougat"))).proposals:
+        assert "date-syrup" not in grams(one.formula.layers[0]), one.name

@@ -350,6 +350,31 @@ def test_a_kitchen_takes_the_form_that_does_the_work(family: str, was: str, now:
     assert now in {one.ingredient_id for one in made.ingredients}
 
 
+@pytest.mark.parametrize(
+    ("family", "parts", "bought"),
+    [
+        ("dark-coat", {"cocoa-mass": 50, "white-sugar": 42, "cocoa-butter": 7.5}, {"dark-chocolate-55"}),
+        ("dark-coat", {"cocoa-mass": 62, "white-sugar": 29.5, "cocoa-butter": 8}, {"dark-chocolate-70"}),  # not 55 with 85
+        ("dark-coat", {"cocoa-mass": 54, "white-sugar": 37.5, "cocoa-butter": 8}, {"dark-chocolate-55", "dark-chocolate-70"}),
+        ("dark-coat", {"cocoa-mass": 70, "white-sugar": 22, "cocoa-butter": 7.5}, {"dark-chocolate-70", "dark-chocolate-85"}),
+        (
+            "aerated-chocolate",
+            {"white-sugar": 51, "cocoa-butter": 18.5, "whole-milk-powder": 20, "cocoa-mass": 10},
+            {"milk-chocolate-33"},
+        ),
+        (
+            "aerated-chocolate",
+            {"white-sugar": 45, "cocoa-butter": 30, "whole-milk-powder": 24.5},
+            {"white-chocolate"},
+        ),
+    ],
+)
+def test_a_coat_is_of_one_chocolate_where_one_is_nearly_it(family: str, parts: dict[str, float], bought: set[str]) -> None:
+    """Within four points of cocoa of one, or else of the two on either side of it; milk and white by their shade."""
+    made = kitchen_layer(layer("one", family, *(line(key, grams) for key, grams in parts.items())), PANTRY, FAMILIES)
+    assert {one.ingredient_id for one in made.ingredients} == bought
+
+
 def test_milk_powder_beside_an_opened_chocolate_is_the_filling_s_own() -> None:
     """What the label names beside the chocolate stays, though the chocolate could hold it, too; its own parts go."""
     lines = [

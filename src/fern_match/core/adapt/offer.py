@@ -62,7 +62,7 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
     wanted = [
         one
         for one in dict.fromkeys(one.id for one in kinds)
-        if not one.startswith(("aerated", "home-milk"))
+        if (one == own.id or not one.startswith(("aerated", "home-milk")))
         and _suits(bench.families[one], own, bench)
         and (one == own.id or _sweetened_by(bench.families[one], system))
     ]

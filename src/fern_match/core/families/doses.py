@@ -33,3 +33,12 @@ def _shares() -> dict[str, list[tuple[str, float, str]]]:
     for row in rows("largest_shares.csv"):
         found.setdefault(row["ingredient"], []).append((row["family"], float(row["most_pct"]) / 100, row["why"]))
     return found
+
+
+@cache
+def swelling() -> dict[str, float]:
+    """What binds in an egg's place once it has swollen, and how many times its weight of water that takes.
+
+    Source: data/hydration.csv (approximate).
+    """
+    return {row["ingredient"]: float(row["water_times"]) for row in rows("hydration.csv") if row["binds"] == "yes"}

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from itertools import combinations
 
 from fern_match.core.families import Family
-from fern_match.core.families.doses import largest_share
+from fern_match.core.families.doses import largest_share, swelling
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import FormulaLayer
 from fern_match.core.formulate.solving.posed import Placed, Room
@@ -23,6 +23,7 @@ _THICKENS = frozenset(
 )
 _BINDS, _WET, _FAT = 0.8, 10.0, 30.0  # of a dough's powders, what binds at least [g/g]; from where it does [g in 100 g]
 _POWDERS = frozenset({"whey-protein-isolate", "milk-protein-concentrate", "pea-protein-isolate", "soy-protein-isolate"})
+_LIQUID = 0.3  # g of water in a g, from which something is wet enough to soak in
 _SYRUPY = "glycerol"  # the polyol that is a syrup without water
 _IN_GLASS = 0.10  # of what goes into the bowl of a hard sugar: what has no glass of its own
 _GRAINS = 0.5  # of what a fondant or fudge usually has of sugar: what crystallises, at least
@@ -164,6 +165,41 @@ def pose_grain(program: Program, placed: Placed, family: Family, proof: FormulaL
         terms[variable] += crystallises(food)
     words = f"{placed.layer.name} with enough that crystallises: it is meant to grain"
     program.limit(Limit(f"{placed.layer.layer_id} grains", terms, 0.0, _INF, words))
+
+
+def swells(layer: FormulaLayer, own: FormulaLayer | None) -> frozenset[str]:
+    """What is on offer for a layer in its egg's place and must swell first: water may then be more than it was.
+
+    Args:
+        layer: With all that is on offer.
+        own: As it is in the version, where that is known.
+    """
+    there = {line.ingredient_id for line in own.ingredients if line.there} if own is not None else set()
+    return frozenset(line.ingredient_id for line in layer.ingredients if not line.locked) & swelling().keys() - there
+
+
+def pose_swelling(program: Program, placed: Placed, own: FormulaLayer | None, pantry: Pantry) -> None:
+    """Ground flax for egg comes with the water that it binds by: 4 g of it for each gram, of what is wet in the bowl.
+
+    Worked example: 1.3 g of flax for 6 g of egg in a brownie with 0.7 g of water asks for 4.5 g of water more.
+
+    Args:
+        program: That takes the limits.
+        placed: The layer in it.
+        own: The layer as it is in the version, where that is known.
+        pantry: Compositions.
+
+    Source: data/hydration.csv (approximate).
+    """
+    new = swells(placed.layer, own)
+    if not new or placed.family is None or "structure-protein" not in {role.name for role in placed.family.roles}:
+        return
+    terms = {}
+    for variable, food in _known(placed, pantry):
+        water = (food.per_100_g.get(Nutrient.WATER) or 0.0) / 100
+        terms[variable] = -swelling()[food.id] if food.id in new else water * (water > _LIQUID)
+    words = f"{placed.layer.name} with the water that {' and '.join(pantry[key].name.lower() for key in sorted(new))} swells in"
+    program.limit(Limit(f"{placed.layer.layer_id} swells", terms, 0.0, _INF, words, _STEP * placed.layer.finished_g, words))
 
 
 def pose_largest_shares(program: Program, placed: Placed, finished_g: float, proof: FormulaLayer | None) -> None:

@@ -16,7 +16,9 @@ from fern_match.core.formulate.solving.needs import (
     pose_grain,
     pose_largest_shares,
     pose_polyols,
+    pose_swelling,
     pose_twins,
+    swells,
 )
 from fern_match.core.formulate.solving.posed import Choice, PieceLimit, Placed, Posed, Room
 from fern_match.core.formulate.solving.prices import price
@@ -26,7 +28,7 @@ from fern_match.core.study.reading import StudyReading
 
 _INF = float("inf")
 _STEP = 0.02  # of what goes into the bowl: how far a window is moved to see what it costs
-_WATER_STEP = 0.01
+_WATER, _WATER_STEP = "water", 0.01
 _TOKEN = 0.05  # of what there is of a line: less is neither kept nor dropped
 _HARDLY = 0.5  # of the least that makes sense of a new line: what the program wants less of is left out, where it can be
 _SENSIBLE = 0.01  # least share of a layer at which a newly chosen ingredient makes sense
@@ -134,6 +136,7 @@ def _pose_layer(
             _pose_window(program, placed, role, names, finished_g, room, _present(proof, role, family, families))
     pose_largest_shares(program, placed, finished_g, proof)
     if room.choose and family is not None:
+        pose_swelling(program, placed, room.before.get(layer.layer_id), pantry)
         pose_polyols(program, placed, family, proof, pantry)
         if family.grained:
             pose_grain(program, placed, family, proof, pantry)
@@ -193,6 +196,7 @@ def _pose_line(
     usual = start or _usual_g(layer, line, finished_g, scale, family)
     if start > 0 and room.hold is not None:
         low, high = (1 - room.hold) * start, (1 + room.hold) * start
+        high = _INF if line.ingredient_id == _WATER and swells(layer, own) else high
         program.limit(Limit(f"{name} held", {amount: 1.0}, low, high, f"{words} as it is"))
     if line.grams > 0 and not room.choose and room.keep:
         stays = (_KEPT_SMALL if small else _KEPT) * usual
