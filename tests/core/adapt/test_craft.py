@@ -656,3 +656,54 @@ def test_a_white_nougat_stays_white() -> None:
     """Honey gives way to agave or maple syrup there, not to date syrup."""
     for one in under("vegan", formula(by_ratio("nougat-honey", 12, "nougat"))).proposals:
         assert "date-syrup" not in grams(one.formula.layers[0]), one.name
+
+
+@pytest.mark.parametrize(
+    ("family", "most"), [("wafer-cream", 0.43), ("nut-paste-praline", 0.37), ("peanut-filling", 0.37), ("short-base", 0.25)]
+)
+def test_erythritol_does_not_cool_a_whole_filling(family: str, most: float) -> None:
+    """Beyond that it is mint without mint: fibre is the rest of the bulk, and what counts by the milligram of the sweetness."""
+    proposals = under("keto", formula(by_ratio(family, 20, "one"))).proposals
+    assert proposals
+    for one in proposals:
+        now = one.formula.layers[0]
+        cold = sum(grams for key, grams in grams(now).items() if "erythritol" in key and "chocolate" not in key)
+        assert cold < most * now.added_g, one.name
+
+
+def test_a_sponge_is_of_egg_and_flour() -> None:
+    """Not of a third of fibre that melts; a hazelnut cream stays one, with no more than half as much again of its nuts."""
+    for one in under("keto", formula(by_ratio("sponge-base", 10, "sponge"))).proposals:
+        now = one.formula.layers[0]
+        assert grams(now)["whole-egg"] > 0.2 * now.added_g, one.name
+        fibre = sum(g for key, g in grams(now).items() if key in {"soluble-corn-fibre", "polydextrose", "inulin"})
+        assert fibre < 0.13 * now.added_g, one.name
+    cream = by_ratio("wafer-cream", 20, "cream")
+    nuts = {line.ingredient_id: line.grams for line in cream.ingredients if line.role == "nut-solids"}
+    for one in under("keto", formula(cream)).proposals:
+        for key, was in nuts.items():
+            assert grams(one.formula.layers[0]).get(key, 0.0) <= 1.61 * was, one.name
+
+
+def test_what_is_another_sweet_is_not_shown() -> None:
+    """A date caramel of coconut, 12 g fatter in 100 g, gives way to what comes nearer."""
+    paste = layer(
+        "paste",
+        "date-caramel",
+        line("dates", 13.3, "fruit-solids"),
+        line("coconut-cream", 3.5, "plant-liquid"),
+        line("tahini", 2.2, "nut-solids"),
+        line("coconut-oil-refined", 0.8, "fat"),
+        line("sea-salt-coarse", 0.2, "salt"),
+    )
+    coat = layer("coat", "dark-coat", line("dark-chocolate-55", 12, "chocolate"))
+    before = formula(coat, paste)
+    found = under("keto", before).proposals
+    assert found
+
+    def fat(what: Formula) -> float:
+        lines = [one for layer in what.layers for one in layer.ingredients]
+        return sum(one.grams * (PANTRY[one.ingredient_id].per_100_g[Nutrient.FAT] or 0.0) for one in lines) / what.piece_g
+
+    for one in found:
+        assert abs(fat(one.formula) - fat(before)) < 8.1, one.name

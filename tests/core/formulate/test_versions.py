@@ -363,6 +363,12 @@ def test_a_kitchen_takes_the_form_that_does_the_work(family: str, was: str, now:
             {"milk-chocolate-33"},
         ),
         (
+            "sugar-free-dark-coat",
+            {"cocoa-mass": 46, "maltitol-powder": 43, "cocoa-butter": 10},
+            {"sugar-free-dark-chocolate-maltitol"},
+        ),
+        ("sugar-free-dark-coat", {"cocoa-mass": 58, "erythritol": 31, "cocoa-butter": 10}, {"dark-chocolate-erythritol-stevia"}),
+        (
             "aerated-chocolate",
             {"white-sugar": 45, "cocoa-butter": 30, "whole-milk-powder": 24.5},
             {"white-chocolate"},

@@ -32,6 +32,7 @@ _SWEETER_SHARE, _SWEETER_BY = 1.25, 0.03  # of a layer's own sweetness, and g of
 _MORE_OF_ITS_KIND, _MORE_STEP = 1.25, 0.1  # of a line, that is hardly more; how far that is moved to see what it costs
 _NO_FILLER = TASTED_ROLES | {"cocoa-solids", "gelling", "aerator"}
 _SPICES = frozenset({"flavour"})
+_NUTS, _MORE_NUTS = frozenset({"nut-solids", "seed-solids"}), 1.6  # and how much more of them a layer may take
 _TRACE = 0.005  # of a layer: what an estimate leaves of a fat or a powder, and nobody would buy more of
 _INTENSE_TOGETHER = 0.22  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
 _INTENSE_HARD = 0.40  # the same of a hard sugar, which dissolves slowly: isomalt is half as sweet as sugar and brought up to it
@@ -167,6 +168,7 @@ def taste_limits(before: FormulaLayer, finished_g: float, bench: Bench) -> list[
             moved=f"more intense sweetener in {before.name}",
         ),
         *_no_filler(before, [line for line in before.ingredients if _is_no_body(line, before, bench)]),
+        *_no_filler(before, [line for line in before.ingredients if _is_nut(line, before)], _MORE_NUTS),
     ]
 
 
@@ -177,14 +179,19 @@ def _is_no_body(line: FormulaIngredient, layer: FormulaLayer, bench: Bench) -> b
     return line.role not in SMALL_ROLES and line.grams < _TRACE * layer.finished_g
 
 
-def _no_filler(before: FormulaLayer, lines: Sequence[FormulaIngredient]) -> list[PieceLimit]:
+def _is_nut(line: FormulaIngredient, layer: FormulaLayer) -> bool:
+    """Whether a line is nuts or seeds, of which a layer may take more as body, but not so much that it is another."""
+    return line.role in _NUTS and line.grams >= _TRACE * layer.finished_g
+
+
+def _no_filler(before: FormulaLayer, lines: Sequence[FormulaIngredient], most: float = _MORE_OF_ITS_KIND) -> list[PieceLimit]:
     """What gives taste, gel or foam is there for that: not for its protein or sugar, nor to fill up what sugar leaves."""
     return [
         PieceLimit(
             id=f"{before.layer_id} {line.ingredient_id} as it tastes",
             words=f"{line.name} in {before.name} hardly more than it was",
             weigh=_grams_of(line.ingredient_id),
-            most=_MORE_OF_ITS_KIND * line.grams,
+            most=most * line.grams,
             layer_id=before.layer_id,
             step=_MORE_STEP * line.grams,
             moved=f"more {line.name} in {before.name}",

@@ -45,7 +45,8 @@ _LEAST_G = 1e-5
 _LESS = 0.98  # of what there was, that counts as less
 _APART = 0.05  # of the piece: two proposals of which less is another are one
 _TASTED_APART = 0.01  # the same, where other kinds of stand-ins taste of something else
-_LEAST_SWEET = 0.5  # of the version's sweetness, below which a proposal is only made where there is no other
+# Of the version's sweetness, and g of fat in a g of the piece: beyond, a proposal is only made where there is no other.
+_LEAST_SWEET, _LEAST_SWEET_OF_ALL, _MOST_FAT_OFF = 0.7, 0.5, 0.08
 _DROPPED = frozenset({Property.MILK_SOLIDS, Property.SUGARS, Property.FIBRE})
 _GOES_WITHOUT = "-without-"  # between a system and what another proposal of it goes without
 _AT_HOME, _FROM_PARTS = ", chocolate ground at home", "-from-parts"
@@ -512,12 +513,21 @@ def _lines(layer: FormulaLayer, before: FormulaLayer, *, short: bool = False) ->
 
 
 def _worth_eating(before: Formula, found: list[Proposal], pantry: Pantry) -> list[Proposal]:
-    """Without what loses more than half of its sweetness, where there is something else."""
+    """Without what is another sweet, where there is something else: much less sweet, or much fatter or leaner."""
 
-    def sweetness(formula: Formula) -> float:
-        return amount_of(formula.layers, Property.SWEETNESS, pantry) / formula.piece_g if formula.piece_g > 0 else 0.0
+    def of(formula: Formula, what: Property) -> float:
+        return amount_of(formula.layers, what, pantry) / formula.piece_g if formula.piece_g > 0 else 0.0
 
-    return [one for one in found if sweetness(one.formula) >= _LEAST_SWEET * sweetness(before)] or found
+    def holds(one: Proposal, least_sweet: float, fat_room: float) -> bool:
+        fat = abs(of(one.formula, Property.FAT) - of(before, Property.FAT))
+        sweet = of(one.formula, Property.SWEETNESS)
+        return sweet >= least_sweet * of(before, Property.SWEETNESS) and fat <= fat_room
+
+    for least, room in ((_LEAST_SWEET, _MOST_FAT_OFF), (_LEAST_SWEET_OF_ALL, 1.0)):
+        kept = [one for one in found if holds(one, least, room)]
+        if kept:
+            return kept
+    return found
 
 
 def _different(found: Sequence[Proposal]) -> list[Proposal]:

@@ -14,10 +14,11 @@ from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import CHOCOLATE, Grade, is_of_chocolate, role_of, stands_for
 from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
+from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.choice import without_empty
 from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
-from fern_match.core.formulate.solving.targets import Target
+from fern_match.core.formulate.solving.targets import Target, with_got
 from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.whereabouts import ANY_ROLE
 
@@ -39,8 +40,27 @@ def for_this_kitchen(
         reading: The study, with compositions and windows.
         within: What the estimate leaves room for.
     """
+    made = _in_this_kitchen(formula, targets, reading, within, blends=False)
+    if all(one.reached for one in _labels(made, targets, reading)):
+        return made
+    blended = _in_this_kitchen(formula, targets, reading, within, blends=True)
+    missed, still = (sum(not one.reached for one in _labels(each, targets, reading)) for each in (made, blended))
+    return blended if still < missed else made
+
+
+def _labels(formula: Formula, targets: Sequence[Target], reading: StudyReading) -> list[Target]:
+    """The label's rows as a formula comes to them."""
+    return [with_got(one, formula, reading) for one in targets if one.what not in set(Property) and one.counts]
+
+
+def _in_this_kitchen(
+    formula: Formula, targets: Sequence[Target], reading: StudyReading, within: Sequence[PieceLimit], *, blends: bool
+) -> Formula:
+    """The same, with coats of one chocolate each or, where the label wants it, of two."""
     opened = reading.placing.opened
-    layers = tuple(kitchen_layer(one, reading.pantry, reading.families, opened.get(one.layer_id)) for one in formula.layers)
+    layers = tuple(
+        kitchen_layer(one, reading.pantry, reading.families, opened.get(one.layer_id), blends=blends) for one in formula.layers
+    )
     changed = replace(formula, layers=layers)
     chosen = [
         layer.layer_id for layer in layers if len(layer.ingredients) > 1 and any(one.grams == 0 for one in layer.ingredients)
@@ -81,7 +101,9 @@ def _each_chosen(
     return formula
 
 
-def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families, opened: Family | None = None) -> FormulaLayer:
+def kitchen_layer(
+    layer: FormulaLayer, pantry: Pantry, families: Families, opened: Family | None = None, *, blends: bool = False
+) -> FormulaLayer:
     """A layer with a kitchen's ingredients: chocolates to choose from where it was taken apart, forms that are sold.
 
     Args:
@@ -89,9 +111,10 @@ def kitchen_layer(layer: FormulaLayer, pantry: Pantry, families: Families, opene
         pantry: Compositions.
         families: For the roles.
         opened: The family of the chocolate that the label takes apart in it.
+        blends: Whether a coat may be of two chocolates though one is nearly it.
     """
     family = families.by_id.get(layer.family)
-    chocolates = _chocolates(layer, family, pantry)
+    chocolates = _chocolates(layer, family, pantry, blends=blends)
     if chocolates and family is not None:
         lines = tuple(
             FormulaIngredient(ingredient_id=key, name=pantry[key].name, role=CHOCOLATE, grams=0.0) for key in chocolates
@@ -149,7 +172,7 @@ def _needed_by(opened: Family) -> frozenset[str]:
     return frozenset(key for role in opened.roles for key in role.admits)
 
 
-def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> tuple[str, ...]:
+def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry, *, blends: bool) -> tuple[str, ...]:
     """The chocolates that a coat which was taken apart can be bought as; none where it is one already."""
     if family is None or not is_of_chocolate(family):
         return ()
@@ -157,7 +180,7 @@ def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry) -> t
     if all(line.ingredient_id in role.admits for line in layer.ingredients):
         return ()
     found = [key for key in role.admits if key in pantry and _form_of(key, family.id, pantry) == key]
-    return _near(found, layer, pantry)[:_MOST_CHOCOLATES]
+    return _near(found, layer, pantry, blends=blends)[:_MOST_CHOCOLATES]
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,14 +210,23 @@ def _cocoa_of(layer: FormulaLayer, pantry: Pantry) -> _Cocoa | None:
     return _Cocoa(total / layer.finished_g, dry / layer.finished_g)
 
 
-def _near(chocolates: Sequence[str], layer: FormulaLayer, pantry: Pantry) -> tuple[str, ...]:
+def _sweetened_alike(chocolates: Sequence[str], layer: FormulaLayer, pantry: Pantry) -> Sequence[str]:
+    """Of chocolates those with the polyol that there is most of in a coat's own list; all where none has it."""
+    polyols = [line for line in layer.ingredients if line.ingredient_id in pantry and pantry[line.ingredient_id].polyol_kind]
+    most = max(polyols, key=lambda line: line.grams, default=None)
+    kind = pantry[most.ingredient_id].polyol_kind if most is not None else None
+    return [key for key in chocolates if pantry[key].polyol_kind == kind] or chocolates
+
+
+def _near(chocolates: Sequence[str], layer: FormulaLayer, pantry: Pantry, *, blends: bool) -> tuple[str, ...]:
     """The chocolate that is nearly what a coat is, or dark ones on either side of it: not 55 and 85 % for one of 70 %."""
+    chocolates = _sweetened_alike(chocolates, layer, pantry)
     wanted = _cocoa_of(layer, pantry)
     known = {key: held for key in chocolates if (held := _cocoa_in(pantry[key])) is not None}
-    if wanted is None or not known or len(known) < len(chocolates) or any(pantry[key].polyol_kind for key in chocolates):
+    if wanted is None or not known or len(known) < len(chocolates):
         return tuple(chocolates)
     nearest = min(known, key=lambda key: known[key].apart(wanted) + _SELDOM * chocolates.index(key))
-    if known[nearest].dry < _DARK_FROM or abs(known[nearest].total - wanted.total) <= _ONE_WILL_DO:
+    if known[nearest].dry < _DARK_FROM or (not blends and abs(known[nearest].total - wanted.total) <= _ONE_WILL_DO):
         return (nearest,)
     dark = {key: held.total for key, held in known.items() if held.dry >= _DARK_FROM}
     below = max((key for key in dark if dark[key] < wanted.total), key=dark.__getitem__, default=nearest)

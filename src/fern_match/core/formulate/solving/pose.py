@@ -6,7 +6,7 @@ from itertools import pairwise
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
-from fern_match.core.families.admission import role_of
+from fern_match.core.families.admission import is_of_chocolate, role_of
 from fern_match.core.food import Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
@@ -123,7 +123,8 @@ def _pose_layer(
     _pose_water(program, placed, finished_g, most_lost, room, pantry)
     _pose_ratio(program, placed)
     own_ids = {line.ingredient_id for line in proof.ingredients if line.there} if proof is not None else set()
-    for group in _one_of():
+    in_a_coat = family is not None and is_of_chocolate(family) and layer.layer_id in room.before
+    for group in (*_one_of(), *(_one_of("coat") if in_a_coat else ())):
         alike = [choice.used for choice in choices if choice.ingredient_id in group]
         together = len(group & own_ids)  # what the version has of it side by side can be
         if len(alike) > max(1, together):
@@ -391,6 +392,6 @@ def _pose_target(posed: Posed, target: Target, given: Sequence[FormulaLayer], re
 
 
 @cache
-def _one_of() -> tuple[frozenset[str], ...]:
-    """Ingredients of which a choice takes one: the same thing in other grains or strengths."""
-    return tuple(frozenset(row["ingredients"].split("|")) for row in rows("one_of.csv"))
+def _one_of(only: str = "") -> tuple[frozenset[str], ...]:
+    """Ingredients of which a choice takes one: the same thing in other grains or strengths; of some, in a coat only."""
+    return tuple(frozenset(row["ingredients"].split("|")) for row in rows("one_of.csv") if row["only"] == only)
