@@ -149,7 +149,7 @@ class ProposalOut(BaseModel):
 
 
 class AdaptedOut(BaseModel):
-    """Proposals, the nearest to the version first, or why there is none."""
+    """Proposals in the order to try them, or why there is none."""
 
     status: Literal["ready"] = "ready"
     revision: int

@@ -207,7 +207,7 @@ def test_the_path_says_what_is_missing(
     words = {step.step: step.words for step in step_words(Situation(reading=read(small_study, **changes)))}
     assert words["study"] == study_words
     assert words["estimate"] == estimate_words
-    assert words["batch"] == "no version yet"
+    assert words["batch"] == "no version"
 
 
 @pytest.mark.parametrize(

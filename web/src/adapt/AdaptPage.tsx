@@ -238,4 +238,4 @@ function LeftOut({ of }: { of: { name: string; because: string }[] }) {
 }
 
 const counted = (count: number) =>
-  count === 0 ? "none" : count === 1 ? "one" : `${count}, the nearest to the version first`;
+  count === 0 ? "none" : count === 1 ? "one" : `${count}, in the order we would cook them`;

@@ -32,7 +32,7 @@ export function Path({ matchId, frame, estimate, children }: PathProps) {
             key={step.id}
             to={`${step.id}${leftAt(matchId, step.id)}`}
             className={({ isActive }) =>
-              `flex max-w-52 min-w-0 flex-1 flex-col justify-center border-l border-white/15 px-2.5 max-[1279px]:px-1.5 ${isActive ? "bg-paper text-ink" : "hover:bg-fern-950"}`
+              `flex max-w-52 min-w-0 flex-1 flex-col justify-center border-l border-white/15 px-2 max-[1279px]:px-1.5 ${isActive ? "bg-paper text-ink" : "hover:bg-fern-950"}`
             }
           >
             {({ isActive }) => (

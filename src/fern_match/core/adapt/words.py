@@ -7,4 +7,4 @@ def adapt_words(versions: int) -> str:
     Args:
         versions: How many there are.
     """
-    return "by a rule" if versions else "no version yet"
+    return "by a rule" if versions else "no version"

@@ -20,7 +20,7 @@ def batch_words(versions: int, batches: int, only: str) -> str:
         only: How large the only batch is, in words.
     """
     if not versions:
-        return "no version yet"
+        return "no version"
     if batches > 1:
         return f"{batches} batches"
     return only or "pieces to say"

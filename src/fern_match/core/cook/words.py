@@ -21,7 +21,7 @@ def cook_words(versions: int, batches: int, cooks: int) -> str:
         cooks: How many there are.
     """
     if not versions:
-        return "no version yet"
+        return "no version"
     if not batches:
         return "no batch yet"
     if cooks:

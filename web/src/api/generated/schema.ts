@@ -1648,7 +1648,7 @@ export interface components {
         };
         /**
          * AdaptedOut
-         * @description Proposals, the nearest to the version first, or why there is none.
+         * @description Proposals in the order to try them, or why there is none.
          */
         AdaptedOut: {
             /**

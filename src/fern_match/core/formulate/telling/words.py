@@ -8,5 +8,5 @@ def formulate_words(versions: int) -> str:
         versions: How many there are.
     """
     if not versions:
-        return "no version yet"
+        return "no version"
     return "1 version" if versions == 1 else f"{versions} versions"
