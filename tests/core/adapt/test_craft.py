@@ -561,6 +561,9 @@ def test_what_can_be_bought_comes_before_what_is_ground() -> None:
     assert grams(bought).keys() == {"milk-chocolate-erythritol"}
     assert ground.family == "sugar-free-milk-coat-open"
     assert len({one.system for one in found.proposals}) == len(found.proposals)
+    butter = [one for one in found.proposals[1].lines["coat"] if one.ingredient_id == "cocoa-butter"]
+    assert butter
+    assert not butter[0].instead_of  # the vegan's swap is none of keto's
 
 
 def test_a_dark_coating_is_of_cocoa() -> None:

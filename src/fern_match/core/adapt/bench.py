@@ -123,6 +123,20 @@ class Bench:
         bulk = food.category in SWEET or unsweet
         return not bulk or system is None or not system.members or food.id in system.members
 
+    def calls_for(self, kind: str) -> bool:
+        """Whether the rules call for a kind of swap: plants for animals, sugarless for sugar, protein, and so on.
+
+        Args:
+            kind: v of plants, s and k of sweetness, g, n and l of gluten, nuts and lactose, p of protein.
+        """
+        if kind == "p":
+            return self.short
+        if kind == "v":  # plants stand in where animals may not, and nowhere else
+            return self.of_animals or self.without_milk_sugar
+        if kind in {"s", "k"}:
+            return self.of_sugar
+        return kind not in {"g", "n", "l"} or any(rule.excludes not in {"", "animal"} for rule in self.rules)
+
     def doubtful(self, food: Ingredient) -> bool:
         """Whether all that stands against an ingredient is that its maker must be asked."""
         if food.id in self.forbidden or not_approved(food.id, self.reading.study.region):

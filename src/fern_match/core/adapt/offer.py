@@ -442,15 +442,11 @@ class _Offer:
 
     def _goes(self, swap: Swap) -> bool:
         """Whether a swap goes with the system."""
-        system, bench = self.system, self.bench
+        system = self.system
+        if not self.bench.calls_for(swap.kind):
+            return False
         if swap.kind == "p":
-            return bench.short and swap.system in {"", self.protein}
-        if swap.kind == "v" and not self.for_vegans:  # plants stand in where animals may not, and nowhere else
-            return False
-        if swap.kind in {"s", "k"} and not bench.of_sugar:
-            return False
-        if swap.kind in {"g", "n", "l"} and not any(rule.excludes not in {"", "animal"} for rule in bench.rules):
-            return False
+            return swap.system in {"", self.protein}
         return not swap.system or system is None or swap.system == system.id or _across(swap, system, self.bench)
 
 

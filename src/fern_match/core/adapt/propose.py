@@ -189,7 +189,7 @@ def _as_it_is(formula: Formula, targets: Sequence[Target], bench: Bench) -> Prop
         system="as-it-is",
         why="nothing in it breaks the rule",
         formula=formula,
-        lines={layer.layer_id: _lines(layer, layer) for layer in formula.layers},
+        lines={layer.layer_id: _lines(layer, layer, bench) for layer in formula.layers},
         targets=reached,
         miss=0.0,
         load=load_of_serving(formula, bench.pantry, bench.serving_g),
@@ -271,7 +271,7 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: 
         near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
         made = whole(formula, targets, system, bench, thorough=len(near) < _ENOUGH)
         if made.passed and bench.of_sugar and not bench.of_animals:  # the sugar of milk may be what is too much
-            again = whole(formula, targets, system, bench.with_plants())
+            again = replace(whole(formula, targets, system, bench.with_plants()), with_plants=True)
             made = made if again.passed_g > made.passed_g else again
         found.append(made)
     return found
@@ -415,6 +415,7 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
     if made.solved is None:
         return None
     solved, system = made.solved, made.system
+    bench = bench.with_plants() if made.with_plants else bench
     found = _without_crumbs(solved.formula)
     if any(not one.doubtful for one in breaches(found, bench.rules, bench.pantry, bench.serving_g)):
         return None
@@ -429,9 +430,7 @@ def _proposal(formula: Formula, made: Whole, bench: Bench) -> Proposal | None:
         why=why,
         formula=replace(found, name=name),
         lines={
-            layer.layer_id: _lines(
-                layer, next(one for one in formula.layers if one.layer_id == layer.layer_id), short=bench.short
-            )
+            layer.layer_id: _lines(layer, next(one for one in formula.layers if one.layer_id == layer.layer_id), bench)
             for layer in found.layers
         },
         targets=solved.targets,
@@ -486,12 +485,14 @@ def _both(key: str, families: Sequence[str]) -> list[Swap]:
     return [swap for family in families for swap in swaps_for(key, family)]
 
 
-def _lines(layer: FormulaLayer, before: FormulaLayer, *, short: bool = False) -> tuple[AdaptedLine, ...]:
+def _lines(layer: FormulaLayer, before: FormulaLayer, bench: Bench) -> tuple[AdaptedLine, ...]:
     """Each line with what it stands in for: what was there and is gone, or is less, and a swap ties to it."""
     was = {line.ingredient_id: line.grams for line in before.ingredients}
     now = {line.ingredient_id: line.grams for line in layer.ingredients}
     gone = [key for key, grams in was.items() if now.get(key, 0.0) < 0.6 * grams]
-    less = [key for key, grams in was.items() if now.get(key, 0.0) < _LESS * grams] if short else []  # made room for protein
+    less = (
+        [key for key, grams in was.items() if now.get(key, 0.0) < _LESS * grams] if bench.short else []
+    )  # made room for protein
     found = []
     for line in layer.ingredients:
         swap: Swap | None = None
@@ -499,8 +500,8 @@ def _lines(layer: FormulaLayer, before: FormulaLayer, *, short: bool = False) ->
         if line.ingredient_id not in was:
             by = [layer.family, before.family]
             tied = [(one, key) for key in less for one in _both(key, by) if one.kind == "p" and line.ingredient_id in one.to]
-            for family in by:  # a powder for its protein stands in for nothing where no protein was asked for
-                goes = [(one, key) for key in gone for one in swaps_for(key, family) if short or one.kind != "p"]
+            for family in by:  # only by what the rules call for: no protein powder where no protein was asked for
+                goes = [(one, key) for key in gone for one in swaps_for(key, family) if bench.calls_for(one.kind)]
                 tied = tied or [(one, key) for one, key in goes if line.ingredient_id in one.to]
             used = [(one, key) for one, key in tied if one.to[0] in now and one.to[0] not in was]  # by its main stand-in
             if used:

@@ -32,6 +32,7 @@ class Whole:
     before: Formula | None = None  # the version
     fixed: frozenset[str] = frozenset()  # layers that stay exactly as they are
     straight: bool = False  # whether what the rules allow was held near its amount
+    with_plants: bool = False  # whether plants stand in for milk, whose sugar was too much
     targets: tuple[Target, ...] = ()
 
     @property
