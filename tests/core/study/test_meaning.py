@@ -283,6 +283,39 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             "lecithin), salt, raising agent (sodium bicarbonate)",
             ["dark-coat", "nut-paste-praline", "wafer-sheet"],
         ),
+        (
+            "Sugar, Vegetable Oils (Palm, Shea), Wheat Flour, Cocoa Butter, Whole Milk Powder, Whey Powder, Cocoa Mass, "
+            "Hazelnuts 4%, Wheat Starch, Emulsifier (Lecithins), Salt, Raising Agent (Sodium Bicarbonate), Vanilla Flavouring",
+            ["milk-coat", "wafer-cream", "wafer-sheet"],
+        ),
+        (
+            "DARK CHOCOLATE (CHOCOLATE LIQUOR, SUGAR, COCOA BUTTER), CANE SUGAR, GLUCOSE, WATER, INVERTASE, OIL OF PEPPERMINT",
+            ["dark-coat", "plain-fondant"],
+        ),
+        (
+            "Vollmilchschokolade 45% (Zucker, Kakaobutter, Vollmilchpulver, Kakaomasse), Karamellcreme 30% (Glukosesirup, "
+            "gezuckerte Kondensmilch, Palmfett, Zucker), Keks 25% (Weizenmehl, Zucker, Palmfett, Backtriebmittel)",
+            ["baked-biscuit", "condensed-milk-caramel", "milk-coat"],
+        ),
+        (
+            "Zucker, Glukosesirup, Kakaomasse, Kakaobutter, Wasser, Hühnereiweißpulver, Agar-Agar, Aroma",
+            ["dark-coat", "marshmallow"],
+        ),
+        (
+            "Gaufrettes 60% (farine de blé, huile de palme, sel), fourrage au chocolat (sucre, huile de coco, cacao maigre en "
+            "poudre, lactosérum), enrobage (sucre, beurre de cacao, pâte de cacao, lait en poudre)",
+            ["milk-coat", "wafer-cream", "wafer-sheet-bought"],
+        ),
+        (
+            "Cioccolato al latte (zucchero, burro di cacao, latte in polvere, pasta di cacao), ripieno al caffè (zucchero, "
+            "panna, burro, caffè solubile, alcool)",
+            ["buttercream", "milk-coat"],
+        ),
+        (
+            "Stroopwafel 70% (tarwebloem, suiker, glucosestroop, boter, palmvet, ei, kaneel), pure chocolade 30% (cacaomassa, "
+            "suiker, cacaoboter)",
+            ["baked-biscuit", "dark-coat"],
+        ),
     ],
 )
 def test_layers_are_these_and_no_others(read: Read, statement: str, families: list[str]) -> None:

@@ -149,10 +149,6 @@ def known_words() -> frozenset[str]:
 def _found(name: str, pantry: Pantry, within: Within, *, loosely: bool) -> NameMatch:
     names = _names(pantry)
     wanted = plain(name)
-    if of_fat := _FAT_OF.fullmatch(wanted):  # "vegetable fats of palm kernel": what stands behind says which
-        whole = (f"{of_fat[1] or ''}{of_fat[2]}", of_fat[2])
-        found = [_found(one, pantry, "fat", loosely=False) for one in whole]
-        return next((one for one in found if one.ingredient_id is not None), NameMatch(ingredient_id=None, confidence=0.3))
     alias = _aliases().get((within, wanted))
     if within and alias is not None and alias[0] in pantry:
         return NameMatch(ingredient_id=alias[0], confidence=alias[1])
@@ -166,6 +162,10 @@ def _found(name: str, pantry: Pantry, within: Within, *, loosely: bool) -> NameM
                 loose = _aliases().get((inside, spelling))
                 if loose is not None and loose[0] in pantry:
                     return NameMatch(ingredient_id=loose[0], confidence=min(loose[1], confidence))
+    if of_fat := _FAT_OF.fullmatch(wanted):  # "vegetable fats of palm kernel": what stands behind says which
+        whole = (f"{of_fat[1] or ''}{of_fat[2]}", of_fat[2])
+        found = [_found(one, pantry, "fat", loosely=False) for one in whole]
+        return next((one for one in found if one.ingredient_id is not None), NameMatch(ingredient_id=None, confidence=0.3))
     if unlisted(wanted) is not None:
         return NameMatch(ingredient_id=None, confidence=0.9)
     for attempt, confidence in ((wanted, _SAME_WORDS), (bare, _WITHOUT_TREATMENT)):

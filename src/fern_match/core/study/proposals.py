@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from rapidfuzz import fuzz
 
 from fern_match.core.families import FROM_PARTS, Families, Family, Role, build_signs
-from fern_match.core.families.admission import Grade, all_opened_families, grade, grade_of, misfit
+from fern_match.core.families.admission import CHOCOLATE, Grade, all_opened_families, grade, grade_of, misfit
 from fern_match.core.label.statement import StatementItem
 from fern_match.core.label.statement.tongues import in_words_of_ours
 from fern_match.core.study.brackets import open_brackets
@@ -38,6 +38,7 @@ _MAIN_ONLY = frozenset(
         "powder-caramel",
     }
 )
+_BY_NAME = frozenset({"aerated-chocolate", "marbled-chocolate", "home-milk-chocolate"})  # chocolate, and told by its name alone
 _HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a little of
 _HEAVY = 3  # names that stand early
 _MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate", "whole-milk")
@@ -59,6 +60,10 @@ _LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
 _HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
 _CHIPS = re.compile(r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b")  # in a mass, and no coat
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
+_IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
+_CREAM_CARAMEL, _CONDENSED_CARAMEL = "soft-caramel", "condensed-milk-caramel"
+_CONDENSED = frozenset({"sweetened-condensed-milk", "sweetened-condensed-skimmed-milk"})
+_CREAMS = frozenset({"heavy-cream", "double-cream", "single-cream"})
 _SAYS_NO_KIND = re.compile(r"\b(?:filling|cent(?:re|er)|layer|base|topping|cream|coating|upper|lower|inner)\b")
 _SWEET_FAT = (
     frozenset({"white-sugar", "icing-sugar", "caster-sugar"}),
@@ -176,6 +181,7 @@ def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], k
 
 def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
     """Nuts with sugar and fat, and no layer for them to lie in, are ground to a filling; crisps lie in the body there is."""
+    signs = _between_wafers(told, signs, loose, known)
     of_chocolate = bool(_CHOCOLATE_SIGNS & set(loose)) or any("chocolate" in name for name in loose)
     lies_in = told if of_chocolate else (*told, *signs)  # crisps lie in chocolate where there is some for them
     body = [one for one in lies_in if one.place in {"stack", "core"} and one.family.id != "crisp-in-chocolate"]
@@ -194,6 +200,15 @@ def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Seque
             for one in signs
         ]
     return list(signs)
+
+
+def _between_wafers(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
+    """Nuts beside wafers, sugar and fat are ground into a cream: no wafer lies alone."""
+    body = {one.family.id for one in (*told, *signs) if one.place in {"stack", "core"}}
+    if not body or body - _WAFERS or not all(group & set(loose) for group in _SWEET_FAT):
+        return list(signs)
+    cream = known["wafer-cream"]
+    return [replace(one, family=cream, place="stack", name=cream.name) if one.family.id == "whole-nuts" else one for one in signs]
 
 
 def _said(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
@@ -251,18 +266,24 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
     if is_chocolate(item.name) and not _HOLDS_PIECES.search(item.name):
         kind = next((family_id for word, family_id in _KINDS if word in item.name), None)
+        by_order = _kind_by_order(inside)
         best = min(
             all_opened_families(known),
-            key=lambda one: misfit(known, one, inside, complete=True) - _SAID * (one.id.endswith(kind or "-")),
+            key=lambda one: (
+                misfit(known, one, inside, complete=True) - _SAID * (one.id.endswith(kind or "-")),
+                one.id != by_order,  # of two that take the same names, the one that their order speaks for
+            ),
         )
         family = known[_CLOSED[best.id]]
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
 
-    tells = bool(_SAYS_NO_KIND.sub("", item.name).strip())
+    bare = _SAYS_NO_KIND.sub("", item.name).strip()  # a coffee filling is no mousse filling
+    holds_chocolate = any(name in _CHOCOLATE_SIGNS or reading.pantry[name].category == "chocolate" for name in inside)
     opened = {reading.matches[one.key].ingredient_id for one in item.items if one.items and is_chocolate(one.name)} - {None}
 
     def score(family: Family) -> float:
-        words = max((fuzz.token_set_ratio(item.name, word) for word in family.traits.words if word and tells), default=0.0)
+        kinds = [kind for word in family.traits.words if (kind := _SAYS_NO_KIND.sub("", word).strip())] if bare else []
+        words = max((fuzz.token_set_ratio(bare, kind) for kind in kinds), default=0.0)
         named = max(
             (1.0 + _CLOSER * word.count(" ") for word in family.traits.words if re.search(rf"\b{re.escape(word)}\b", item.name)),
             default=0.0,
@@ -274,16 +295,22 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
             else max((grade(known, main, name) for name in inside), default=Grade.NONE)
         )
         lacks = _LACKS * (served is not Grade.LISTED) - _OPENS * any(not opened.isdisjoint(role.admits) for role in family.roles)
+        lacks += _LACKS * (not holds_chocolate and any(role.name == CHOCOLATE and not role.optional for role in family.roles))
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
 
     crisp = known["crisp-in-chocolate"]
     if is_chocolate(item.name) and any(grade(known, role, name) is Grade.LISTED for role in crisp.roles[:2] for name in inside):
         return _Likely(crisp, "stack", item.name, f"“{item.name}” in brackets", 2.5, tuple(inside))
     families = [family for family in known.all() if family.place != "coat" and family.made != FROM_PARTS]
+    families = [one for one in families if one.id not in _BY_NAME or any(word in item.name for word in one.traits.words)]
     best = max(families, key=score)
     if score(best) < -3.0:
         return None
+    if known.root_of(best.id) == _CREAM_CARAMEL and _CONDENSED & set(inside) and not _CREAMS & set(inside):
+        best = known[_CONDENSED_CARAMEL]
     place = best.place if best.place in {"inclusion", "topping"} else "stack"
+    if _IN_PIECES.search(item.name) and best.place == "any":
+        place = "inclusion"
     return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, tuple(inside))
 
 
