@@ -110,7 +110,7 @@ def test_what_is_required_is_used(client: TestClient, taken: str, worked: Worked
 
 def test_what_keeps_proposals_from_being_nearer_is_asked_for_apart(client: TestClient, taken: str, worked: Worked) -> None:
     """By the same systems as the proposals; under a limit this narrow something does, and it is named."""
-    asked = {"rule": ["keto:2.5"]}
+    asked = {"rule": ["keto:3"]}
     told = worked("GET", f"{taken}/adapt", params=asked)
     proposals = told["proposals"]
     held = worked("GET", f"{taken}/adapt/held-back", params={"key": told["key"]})["by_system"]

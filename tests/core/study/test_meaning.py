@@ -316,6 +316,34 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             "suiker, cacaoboter)",
             ["baked-biscuit", "dark-coat"],
         ),
+        (
+            "Whole Grain Oats, Peanut Butter, Honey, Dark Chocolate Chunks (Cocoa Mass, Cane Sugar), Rice Syrup, Peanuts, Salt",
+            ["granola"],
+        ),
+        (
+            "Zucker, Haselnüsse 13%, Palmöl, Weizenmehl, Kakaobutter, Vollmilchpulver, Magermilchpulver, Kakaomasse, "
+            "Butterreinfett, Emulgator Lecithine, Backtriebmittel Natriumhydrogencarbonat, Salz",
+            ["milk-coat", "wafer-cream", "wafer-sheet"],
+        ),
+        (
+            "Sugar, palm fat, wheat flour, lactose, cocoa mass, skimmed milk powder, cocoa butter, butterfat, emulsifier (soya "
+            "lecithin), whole milk powder, wheat starch, salt, raising agent (ammonium bicarbonate)",
+            ["dark-coat", "wafer-cream", "wafer-sheet"],
+        ),
+        (
+            "Honigkuchen (Weizenmehl, Honig, Zucker, Roggenmehl, Gewürze, Backtriebmittel), Zartbitterschokolade (Kakaomasse, "
+            "Zucker, Kakaobutter)",
+            ["baked-biscuit", "dark-coat"],
+        ),
+        (
+            "Roomfudge 60% (suiker, glucosestroop, gecondenseerde melk, roomboter), melkchocolade 40% (suiker, cacaoboter, "
+            "melkpoeder, cacaomassa)",
+            ["cream-fondant", "milk-coat"],
+        ),
+        (
+            "Cashew nuts, dates, coconut, dark chocolate (cocoa mass, coconut sugar, cocoa butter), sea salt",
+            ["dark-coat", "fruit-nut-paste"],
+        ),
     ],
 )
 def test_layers_are_these_and_no_others(read: Read, statement: str, families: list[str]) -> None:

@@ -60,6 +60,7 @@ _LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
 _HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
 _CHIPS = re.compile(r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b")  # in a mass, and no coat
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
+_OF_FLOUR = frozenset({"flour", "crumb", "crisp"})  # roles that flour or what is baked of it serves
 _IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
 _CREAM_CARAMEL, _CONDENSED_CARAMEL = "soft-caramel", "condensed-milk-caramel"
 _CONDENSED = frozenset({"sweetened-condensed-milk", "sweetened-condensed-skimmed-milk"})
@@ -74,6 +75,8 @@ _WHITE_COATING = (  # what a coating without cocoa is made of: a fat that sets h
     frozenset({"white-sugar", "icing-sugar", "caster-sugar"}),
     frozenset({"whole-milk-powder", "skimmed-milk-powder", "whey-powder", "lactose"}),
 )
+_CREAM_FATS = ("palm-oil", "palm-kernel-fat", "coconut-oil-refined", "vegetable-shortening")
+_SHORTENED = frozenset({"butter-unsalted", "butter-salted", "baking-margarine-block", "whole-egg", "rolled-oats"})
 _BAKED = frozenset({"plain-wheat-flour", "wafer"})  # between which such a fat is a cream's
 _LESS_WHERE_SAID = 0.9  # of a sign's weight, where the pack itself names layers
 _KINDS = (("white", "white-coat-open"), ("milk", "milk-coat-open"), ("dark", "dark-coat-open"), ("plain", "dark-coat-open"))
@@ -203,11 +206,13 @@ def _with_a_body(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Seque
 
 
 def _between_wafers(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Sequence[str], known: Families) -> list[_Likely]:
-    """Nuts beside wafers, sugar and fat are ground into a cream: no wafer lies alone."""
+    """A cream of sugar and fat, with the nuts that stand beside them: no wafer lies alone."""
     body = {one.family.id for one in (*told, *signs) if one.place in {"stack", "core"}}
     if not body or body - _WAFERS or not all(group & set(loose) for group in _SWEET_FAT):
         return list(signs)
     cream = known["wafer-cream"]
+    if not any(one.family.id == "whole-nuts" for one in signs):
+        return [*signs, _Likely(cream, "stack", cream.name, "sugar and fat beside wafers", _EVEN + 0.1, tuple(loose))]
     return [replace(one, family=cream, place="stack", name=cream.name) if one.family.id == "whole-nuts" else one for one in signs]
 
 
@@ -261,6 +266,8 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
     """The layer that a bracket describes: the family whose words or roles it fits best."""
     known = reading.families
     inside = [reading.ingredient_of[leaf.key] for leaf in item.leaves() if leaf.key in reading.ingredient_of]
+    if _CHIPS.search(item.name):  # in a mass, and no coat
+        return None
     if is_compound(item.name, inside):
         family = known[_compound(item.name, inside)]
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
@@ -278,6 +285,7 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
 
     bare = _SAYS_NO_KIND.sub("", item.name).strip()  # a coffee filling is no mousse filling
+    floury = bool(inside) and reading.pantry[inside[0]].category == "flour-starch"  # first in its list: it is baked
     holds_chocolate = any(name in _CHOCOLATE_SIGNS or reading.pantry[name].category == "chocolate" for name in inside)
     opened = {reading.matches[one.key].ingredient_id for one in item.items if one.items and is_chocolate(one.name)} - {None}
 
@@ -295,6 +303,7 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
             else max((grade(known, main, name) for name in inside), default=Grade.NONE)
         )
         lacks = _LACKS * (served is not Grade.LISTED) - _OPENS * any(not opened.isdisjoint(role.admits) for role in family.roles)
+        lacks += _LACKS * (floury and not any(role.name in _OF_FLOUR for role in family.roles))
         lacks += _LACKS * (not holds_chocolate and any(role.name == CHOCOLATE and not role.optional for role in family.roles))
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
 
@@ -431,6 +440,10 @@ def _by_what_leads(family_id: str, loose: Sequence[str], *, coated: bool) -> str
     is_cream_first = cream is not None and syrup is not None and cream < syrup
     if family_id in _OF_CREAM and is_cream_first and ("white-sugar" not in at or (coated and _CHOCOLATE_SIGNS & set(at))):
         return "ganache-dark"
+    flour = at.get("plain-wheat-flour", len(loose))
+    fat = min((at[name] for name in _CREAM_FATS if name in at), default=None)
+    if family_id == "short-base" and fat is not None and fat < flour < len(loose) and not _SHORTENED & set(at):
+        return "wafer-sheet"  # more fat than flour is a cream between sheets
     if family_id == "fruit-jelly" and {"maize-starch", "potato-starch"} & set(at):
         return "liquid-fruit-centre"
     return family_id

@@ -6,13 +6,14 @@ sugar and cocoa butter becomes cream and dark chocolate: nobody makes one from w
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family
 from fern_match.core.families.admission import CHOCOLATE, Grade, is_of_chocolate, role_of, stands_for
-from fern_match.core.food import Ingredient, Nutrient, Pantry
+from fern_match.core.food import Pantry
+from fern_match.core.formulate.beginning.coat_chocolate import nearest_chocolates
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.choice import without_empty
@@ -23,9 +24,6 @@ from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.whereabouts import ANY_ROLE
 
 _MOST_CHOCOLATES = 4
-_BY_SHADE, _DARK_FROM = 3.0, 0.1  # how much more cocoa without its fat counts than with it; g of it in a g of dark chocolate
-_SELDOM = 0.02  # how much nearer a chocolate must be for each that is more usual: caramelised white stands behind white
-_ONE_WILL_DO = 0.04  # g of cocoa in a g: nearer than that nobody buys two chocolates for one coat
 _OF_CHOCOLATE = frozenset({"cocoa-mass", "cocoa-butter"})
 
 
@@ -180,58 +178,7 @@ def _chocolates(layer: FormulaLayer, family: Family | None, pantry: Pantry, *, b
     if all(line.ingredient_id in role.admits for line in layer.ingredients):
         return ()
     found = [key for key in role.admits if key in pantry and _form_of(key, family.id, pantry) == key]
-    return _near(found, layer, pantry, blends=blends)[:_MOST_CHOCOLATES]
-
-
-@dataclass(frozen=True, slots=True)
-class _Cocoa:
-    """Cocoa solids [g/g]: with their fat, as a label counts them, and without, by which a chocolate is white, milk or dark."""
-
-    total: float
-    dry: float
-
-    def apart(self, other: "_Cocoa") -> float:
-        """How unlike two chocolates are."""
-        return abs(self.total - other.total) + _BY_SHADE * abs(self.dry - other.dry)
-
-
-def _cocoa_in(food: Ingredient) -> _Cocoa | None:
-    fat, dry = (food.per_100_g.get(one) for one in (Nutrient.COCOA_BUTTER, Nutrient.COCOA_SOLIDS_NONFAT))
-    return None if fat is None or dry is None else _Cocoa((fat + dry) / 100, dry / 100)
-
-
-def _cocoa_of(layer: FormulaLayer, pantry: Pantry) -> _Cocoa | None:
-    """Of a whole layer; None where it weighs nothing or one line is not known."""
-    held = [(line.grams, _cocoa_in(pantry[line.ingredient_id])) for line in layer.ingredients if line.ingredient_id in pantry]
-    known = [(grams, one) for grams, one in held if one is not None]
-    if layer.finished_g <= 0 or len(known) < len(layer.ingredients):
-        return None
-    total, dry = sum(grams * one.total for grams, one in known), sum(grams * one.dry for grams, one in known)
-    return _Cocoa(total / layer.finished_g, dry / layer.finished_g)
-
-
-def _sweetened_alike(chocolates: Sequence[str], layer: FormulaLayer, pantry: Pantry) -> Sequence[str]:
-    """Of chocolates those with the polyol that there is most of in a coat's own list; all where none has it."""
-    polyols = [line for line in layer.ingredients if line.ingredient_id in pantry and pantry[line.ingredient_id].polyol_kind]
-    most = max(polyols, key=lambda line: line.grams, default=None)
-    kind = pantry[most.ingredient_id].polyol_kind if most is not None else None
-    return [key for key in chocolates if pantry[key].polyol_kind == kind] or chocolates
-
-
-def _near(chocolates: Sequence[str], layer: FormulaLayer, pantry: Pantry, *, blends: bool) -> tuple[str, ...]:
-    """The chocolate that is nearly what a coat is, or dark ones on either side of it: not 55 and 85 % for one of 70 %."""
-    chocolates = _sweetened_alike(chocolates, layer, pantry)
-    wanted = _cocoa_of(layer, pantry)
-    known = {key: held for key in chocolates if (held := _cocoa_in(pantry[key])) is not None}
-    if wanted is None or not known or len(known) < len(chocolates):
-        return tuple(chocolates)
-    nearest = min(known, key=lambda key: known[key].apart(wanted) + _SELDOM * chocolates.index(key))
-    if known[nearest].dry < _DARK_FROM or (not blends and abs(known[nearest].total - wanted.total) <= _ONE_WILL_DO):
-        return (nearest,)
-    dark = {key: held.total for key, held in known.items() if held.dry >= _DARK_FROM}
-    below = max((key for key in dark if dark[key] < wanted.total), key=dark.__getitem__, default=nearest)
-    above = min((key for key in dark if dark[key] >= wanted.total), key=dark.__getitem__, default=nearest)
-    return tuple(dict.fromkeys((below, above)))
+    return nearest_chocolates(found, layer, pantry, blends=blends)[:_MOST_CHOCOLATES]
 
 
 def _form(line: FormulaIngredient, family_id: str, pantry: Pantry) -> FormulaIngredient:

@@ -10,7 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
-from fern_match.core.formulate.solving.posed import Placed, Posed
+from fern_match.core.formulate.solving.posed import Choice, Placed, Posed
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import LimitKind, Unsolved
 
@@ -35,11 +35,7 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
     if isinstance(values, Unsolved) or not choices:
         return values
     for _ in range(_ROUNDS):
-        dearer = {
-            one.amount: program.costs[one.amount]
-            + (0.0 if one.stays else price("line used")) / max(values[one.amount] + _SOFT * _bowl(placed, values), _NOTHING_G)
-            for placed, one in choices
-        }
+        dearer = {one.amount: program.costs[one.amount] + _by_the_gram(placed, one, values) for placed, one in choices}
         again = program.solved(costs=dearer, parted=True)
         values = values if isinstance(again, Unsolved) else again
     left_out: dict[int, float] = {}
@@ -71,6 +67,15 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
             left_out |= {one.amount: 0.0, one.used: 0.0}
     exact = program.solved(fixed=left_out, parted=True)
     return found if isinstance(exact, Unsolved) else exact
+
+
+def _by_the_gram(placed: Placed, one: Choice, values: np.ndarray) -> float:
+    """What a line costs by being one, spread over what there is of it: dearer by the gram the less that is."""
+    if one.stays:
+        return 0.0
+    line = price("line used") if one.strength <= 1.0 else price("sweetener used")
+    soft = _SOFT * _bowl(placed, values) / one.strength
+    return line / max(float(values[one.amount]) + soft, _NOTHING_G)
 
 
 def _too_many(posed: Posed, values: np.ndarray, taken: Mapping[int, float]) -> list[int]:

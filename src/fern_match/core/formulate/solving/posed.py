@@ -54,6 +54,7 @@ class Choice:
     least: float  # what it has then at least [g]
     stays: bool = False  # whether it is in the version already
     token: float = 0.0  # less of it is a token: left out where that is possible [g]
+    strength: float = 1.0  # how many times its weight of a usual line's work it does: an intense sweetener counts by milligrams
 
 
 @dataclass(slots=True)
