@@ -47,7 +47,7 @@ const ASKS: Record<PlanBy, readonly ("gear" | "layer" | "ingredient" | "keeps" |
   house: [],
 };
 const CELLS: Record<CellField, readonly [title: string, placeholder: string, width: string]> = {
-  pieces: ["Pieces wanted", "24", "w-32"],
+  pieces: ["Pieces wanted", "24", "w-28"],
   gear_count: ["How many", "as needed", "w-24"],
   cut_length: ["Cut, long", "60 mm", "w-24"],
   cut_width: ["Cut, wide", "25 mm", "w-24"],
@@ -105,7 +105,7 @@ export function HowMuch({ batch, plan, saving, change }: HowMuchProps) {
                 label="How much goes by"
                 value={plan.by}
                 options={WAYS}
-                className="w-60"
+                className="w-56"
                 onChoose={(by) => set({ by })}
               />
               <Fields batch={batch} plan={plan} set={set} />
@@ -245,7 +245,7 @@ function Named({ label, found, chosen, none = "Choose …", onChoose }: NamedPro
       label={label}
       value={found.some((one) => one.id === chosen) ? chosen : ""}
       empty={none}
-      className="w-44"
+      className="w-40"
       options={found.map(({ id, name }) => [id, name] as const)}
       onChoose={onChoose}
     />
