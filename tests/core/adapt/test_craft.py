@@ -584,7 +584,9 @@ def test_a_dark_coating_is_of_cocoa() -> None:
         line("cocoa-mass", 0.02, "cocoa-solids"),
         line("cocoa-butter", 0.03, "fat"),
     )
-    for one in under("keto", formula(base)).proposals:
+    bases = under("keto", formula(base)).proposals
+    assert bases
+    for one in bases:
         now = grams(one.formula.layers[0])
         assert not [key for key in now if key.startswith("cocoa-powder")], one.name
         assert now.get("cocoa-butter", 0.0) < 0.05, one.name
@@ -657,7 +659,9 @@ def test_a_vegan_coat_keeps_its_shade(family: str, was: str, now: str) -> None:
 
 def test_a_white_nougat_stays_white() -> None:
     """Honey gives way to agave or maple syrup there, not to date syrup."""
-    for one in under("vegan", formula(by_ratio("nougat-honey", 12, "nougat"))).proposals:
+    found = under("vegan", formula(by_ratio("nougat-honey", 12, "nougat"))).proposals
+    assert found
+    for one in found:
         assert "date-syrup" not in grams(one.formula.layers[0]), one.name
 
 
@@ -676,14 +680,19 @@ def test_erythritol_does_not_cool_a_whole_filling(family: str, most: float) -> N
 
 def test_a_sponge_is_of_egg_and_flour() -> None:
     """Not of a third of fibre that melts; a hazelnut cream stays one, with no more than half as much again of its nuts."""
-    for one in under("keto", formula(by_ratio("sponge-base", 10, "sponge"))).proposals:
+    sponges = under("keto", formula(by_ratio("sponge-base", 10, "sponge"))).proposals
+    assert sponges
+    for one in sponges:
         now = one.formula.layers[0]
         assert grams(now)["whole-egg"] > 0.2 * now.added_g, one.name
         fibre = sum(g for key, g in grams(now).items() if key in {"soluble-corn-fibre", "polydextrose", "inulin"})
         assert fibre < 0.13 * now.added_g, one.name
     cream = by_ratio("wafer-cream", 20, "cream")
     nuts = {line.ingredient_id: line.grams for line in cream.ingredients if line.role == "nut-solids"}
-    for one in under("keto", formula(cream)).proposals:
+    creams = under("keto", formula(cream)).proposals
+    assert creams
+    assert nuts
+    for one in creams:
         for key, was in nuts.items():
             assert grams(one.formula.layers[0]).get(key, 0.0) <= 1.61 * was, one.name
 

@@ -22,9 +22,8 @@ from fern_match.core.formulate.solving.pose import serves
 _MOST_LINES = 20
 _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
-_NO_USUAL = frozenset(
-    {"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"}
-)  # roles by which a layer would be what it never was
+# Roles by which a layer would be what it never was.
+_NO_USUAL = frozenset({"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"})
 _TOLD = 0.01  # of a layer, from which a line is tasted as what it is
 _COCOA, _BROWN = "cocoa-solids", frozenset({"dark", "milk"})  # what a closed chocolate of these shades is opened with
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
@@ -162,9 +161,8 @@ def offered(
     other = family.id != layer.family and not offer.another_kind and bench.hold is None
     strange = {role.name for role in family.roles if role.optional} & offer.strange
     for one in candidates(layer, family, bench.pantry, bench.families):
-        if one.role in called_for or (
-            other and one.role not in kept | strange
-        ):  # what is there serves: nothing else is called for
+        # what is there serves: nothing else is called for
+        if one.role in called_for or (other and one.role not in kept | strange):
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 
@@ -255,7 +253,7 @@ class _Offer:
         self.protein = system.id if system is not None and system.of == PROTEIN else _first_protein(bench)
         self.another_kind = family.id in becomes(layer.family)
         self.plain = not bench.of_sugar and _sugary(family)
-        self.for_vegans = bench.of_animals or bench.without_milk_sugar
+        self.for_vegans = bench.calls_for("v")
         told = {serves(one, family, bench.families) for one in layer.ingredients if one.grams > _TOLD * layer.finished_g}
         self.cocoa = {_COCOA} if before is not None and before.chocolate in _BROWN else set()
         self.strange = _NO_USUAL - told - self.cocoa

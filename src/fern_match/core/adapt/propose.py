@@ -386,8 +386,9 @@ def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Propo
             continue
         straight = one.made.straight
         buying = bench.buying().holding(STRAIGHT) if straight else bench.buying()
+        buying = buying.with_plants() if one.made.with_plants else buying
         held = _for_straight(formula, targets, bench) if straight else targets
-        made = replace(whole(formula, held, one.made.system, buying), straight=straight)
+        made = replace(whole(formula, held, one.made.system, buying), straight=straight, with_plants=one.made.with_plants)
         bought = _proposal(formula, made, buying)
         if bought is None or _grinds(formula, bought, bench) or not _differ(bought, one):
             return found
@@ -490,9 +491,8 @@ def _lines(layer: FormulaLayer, before: FormulaLayer, bench: Bench) -> tuple[Ada
     was = {line.ingredient_id: line.grams for line in before.ingredients}
     now = {line.ingredient_id: line.grams for line in layer.ingredients}
     gone = [key for key, grams in was.items() if now.get(key, 0.0) < 0.6 * grams]
-    less = (
-        [key for key, grams in was.items() if now.get(key, 0.0) < _LESS * grams] if bench.short else []
-    )  # made room for protein
+    makes_room = [key for key, grams in was.items() if now.get(key, 0.0) < _LESS * grams]
+    less = makes_room if bench.short else []  # for protein
     found = []
     for line in layer.ingredients:
         swap: Swap | None = None
