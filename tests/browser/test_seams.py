@@ -148,7 +148,7 @@ def test_what_the_path_says_is_seen_in_full(clean_page: Page, demo_server: Serve
     page.get_by_label("Name of the original").fill("Heath and Honey")
     page.get_by_role("button", name="Start the match").click()
     page.wait_for_url("**/study")  # a page that is left before it is answered may have sent nothing
-    for name in ("Heath and Honey", "Night Crossing", "Orchard Signal"):
+    for name in ("Heath and Honey", "Night Crossing", "Lime Quay", "Orchard Signal"):
         page.goto(demo_server.url)
         page.get_by_role("link", name=name).first.click()
         steps = page.get_by_role("navigation", name="Steps").get_by_role("link")

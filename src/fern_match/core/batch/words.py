@@ -10,6 +10,8 @@ from fern_match.core.formulate import OriginKind, Version
 from fern_match.core.measures import Comma, read_count
 from fern_match.core.study.reading import StudyReading
 
+_ROOM = 14  # signs that stand under a step's name on the path
+
 
 def batch_words(versions: int, batches: int, only: str) -> str:
     """The words under Batch on the path.
@@ -23,6 +25,8 @@ def batch_words(versions: int, batches: int, only: str) -> str:
         return "no version"
     if batches > 1:
         return f"{batches} batches"
+    if len(only) > _ROOM:  # a mould's own name may be of any length
+        return "1 batch"
     return only or "pieces to say"
 
 
