@@ -159,3 +159,31 @@ def test_one_sentence_may_warn_of_two_things(said: str, contains: tuple[str, ...
     """What stands before a further warning is not lost to it."""
     found = read_statement(f"Ingredients: sugar, wheat flour, cocoa butter. {said}")
     assert (found.contains, found.may_contain) == (contains, traces)
+
+
+@pytest.mark.parametrize(
+    ("text", "says", "first"),
+    [
+        (
+            "Oat flapjack topped with dark chocolate. Oats, syrup, butter, sugar.",
+            "oat flapjack topped with dark chocolate",
+            "oats",
+        ),
+        ("Chocolate bar with soft nougat: sugar, milk, butter, salt.", "Chocolate bar with soft nougat", "sugar"),
+        (
+            "Soft mint and biscuit in dark chocolate. Ingredients: sugar, flour.",
+            "Soft mint and biscuit in dark chocolate",
+            "sugar",
+        ),
+        ("Wafer with lemon cream: cream 74 % (sugar, fat), wafer 26 % (flour, oil).", "Wafer with lemon cream", "cream"),
+        ("Emulsifier: soya lecithin, sugar, milk, salt.", "", "soya lecithin"),
+        ("Milk chocolate. Sugar, nuts, milk, salt.", "", "milk chocolate"),
+        ("Caramel filling (sugar, cream), milk chocolate (sugar, cocoa mass).", "", "caramel filling"),
+    ],
+)
+def test_what_a_pack_says_it_is_is_no_name(text: str, says: str, first: str) -> None:
+    """A sentence before the list, or the head of all of it; it is kept beside, and a layer's own head stays one."""
+    read = read_statement(text)
+    assert read.says.lower() == says.lower()
+    assert read.items[0].name == first
+    assert not says or says.lower() in {note.lower() for note in read.notes}

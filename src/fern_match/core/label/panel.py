@@ -73,7 +73,8 @@ _WORDS: tuple[tuple[RowId | None, str], ...] = (  # the longer words first; None
 )
 # Words may stand against figures where a page was copied without its spaces: "Calories210", "10gSodium".
 _BEFORE, _AFTER = r"(?:(?<![^\W\d_])|(?<=\dg)|(?<=\dmg)|(?<=\dkcal)|(?<=\dkJ))", r"(?![^\W\d_])"
-_ROW = re.compile("|".join(f"(?P<w{at}>{_BEFORE}(?:{words}){_AFTER})" for at, (_, words) in enumerate(_WORDS)), re.I)
+_ANY_ROW = "|".join(f"(?P<w{at}>{words})" for at, (_, words) in enumerate(_WORDS))
+_ROW = re.compile(f"{_BEFORE}(?:{_ANY_ROW}){_AFTER}", re.I)
 _FIGURE = re.compile(
     r"(?P<less><|less than|under)?\s*(?P<number>\d(?:[\d.,]*\d)?)\s*(?P<unit>kj|kcal|cal\b|mg|mcg|µg|g)?(?P<share>\s*%)?", re.I
 )
@@ -158,14 +159,13 @@ def read_panel(text: str, region: Region) -> Panel:
         panel.servings = (servings["told"] or servings["after"]).strip()
     if net := _NET.search(text):
         panel.net_weight = net[1].strip()
-    panel.sentence = _sentence(text)
+    panel.sentence = _sentence(text[: spots[0].start()] if spots else "")
     return panel
 
 
-def _sentence(text: str) -> str:
+def _sentence(before: str) -> str:
     """The first line before any row that says what it is: a few words without a figure."""
-    first = _ROW.search(text)
-    lines = text[: first.start()].splitlines() if first else []
+    lines = before.splitlines()
     said = (line.strip(" .:-") for line in lines)
     return next((line for line in said if 2 < len(line.split()) <= _LONGEST_SENTENCE and not _NO_SENTENCE.search(line)), "")
 

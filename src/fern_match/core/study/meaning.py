@@ -128,9 +128,7 @@ def _proposed(
     outer: Meaning | None,
 ) -> tuple[dict[Meaning, float], str, NameMatch]:
     match = named(item, above, siblings, pantry)
-    food = pantry[match.ingredient_id] if match.ingredient_id is not None and match.confidence >= _SURE else None
-    if food is not None and _OF_A_PIECE.search(item.name) and len(item.items) >= _LEAST_OF_A_LAYER:
-        food = None  # "oat base (oats, syrup, margarine)" is none that one buys
+    food = _surely(item, match, pantry)
     inside = [named(part, (*above, item), item.items, pantry) for part in item.items]
     score = {Meaning.INGREDIENT: 0.0, Meaning.LAYER: 0.0, Meaning.PARTS: 0.0}
     reason = {
@@ -182,6 +180,15 @@ def _proposed(
     total = sum(weight.values())
     odds = {meaning: value / total for meaning, value in weight.items()}
     return odds, reason[max(odds, key=lambda meaning: odds[meaning])], match
+
+
+def _surely(item: StatementItem, match: NameMatch, pantry: Pantry) -> Ingredient | None:
+    """What a bracket's head is as a food, where that is sure: by its name, or as its bracket names it again."""
+    sure = match.confidence >= _SURE or any(part.name == item.name for part in item.items)  # "cherries (cherries, sugar)"
+    if match.ingredient_id is None or not sure:
+        return None
+    of_a_piece = _OF_A_PIECE.search(item.name) and len(item.items) >= _LEAST_OF_A_LAYER
+    return None if of_a_piece else pantry[match.ingredient_id]  # "oat base (oats, syrup, margarine)" is none that one buys
 
 
 def _whatever_it_is_called(

@@ -7,7 +7,7 @@ a caramel, peanuts that are not ground an inclusion in it.
 
 import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from rapidfuzz import fuzz
@@ -43,12 +43,14 @@ _HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a 
 _HEAVY = 3  # names that stand early
 _MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate", "whole-milk")
 _MILKISH = frozenset({"whey-protein-isolate", "whey-powder", "lactose"})
+_OF_PLANTS = "plant-milk-coat-open"  # told by its powder, whatever it is called
 _PLANTS = frozenset({"rice-drink-powder", "oat-flour", "oat-drink", "soy-protein-isolate"})
 _POLYOLS = ("maltitol-powder", "erythritol", "isomalt", "allulose-crystalline", "xylitol")
 _SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup")
 _OF_CREAM = frozenset({"soft-caramel", "maltitol-caramel"})
 _ANY_CHOCOLATE = "chocolate"  # says no kind
 _SWEETS_A_COAT = frozenset({"sugar", "polyol", "rare-sugar", "intense-sweetener"})
+_CREAMY = frozenset({"wafer-cream", "cream-fondant"})
 _WAFERS = frozenset({"wafer-sheet", "wafer-sheet-bought"})
 _TAKE_SPIRIT = frozenset({"marzipan", "ganache-dark", "chocolate-mousse"})  # as a flavour: no centre of its own
 _CLOSER = 0.8  # for each further word of a family's that a head says: a flowing caramel is no caramel
@@ -58,10 +60,15 @@ _NEAR = 0.75  # odds below which a question is asked
 _OPENS = 1.6  # in misfit: takes the chocolate that its bracket opens, as it is bought
 _LACKS = 1.5  # in misfit: what most of a layer is made of is not in its bracket
 _HOLDS_PIECES = re.compile(r" with (?!sweetener|added|vegetable|milk|no |cocoa)")
-_CHIPS = re.compile(r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b")  # in a mass, and no coat
+_CHIPS = re.compile(  # in a mass, and no coat
+    r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b|\b(?:chip|chunk|drop|piece|morsel)s of (?:\w+ )?chocolate"
+)
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
 _OF_FLOUR = frozenset({"flour", "crumb", "crisp"})  # roles that flour or what is baked of it serves
 _IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
+_HARD_CARAMEL, _OATS = "toffee", "granola"
+_SPIRITS, _LEADS = frozenset({"spirit-40", "liqueur", "rum"}), 3  # among so many first names: it flows
+_SOFT_SUGAR, _FLOWS = "plain-fondant", "liqueur-centre"
 _CREAM_CARAMEL, _CONDENSED_CARAMEL = "soft-caramel", "condensed-milk-caramel"
 _CONDENSED = frozenset({"sweetened-condensed-milk", "sweetened-condensed-skimmed-milk"})
 _CREAMS = frozenset({"heavy-cream", "double-cream", "single-cream"})
@@ -141,7 +148,7 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
     spoken = [one for one in said if one.place != "coat" and not _told_already(known, one, told)]
     heavy = set(loose[: max(_HEAVY, len(loose) // 2)])
-    signs = _signs_in(known, loose, small, heavy, called, taken={one.family.id for one in (*told, *spoken)})
+    signs = _signs_in(known, loose, small, heavy, called, told=told, spoken=spoken)
     signs = _with_a_body([*told, *spoken], signs, loose, known)
     told, spoken = (_by_what_is_beside(group, [*told, *spoken, *signs], known) for group in (told, spoken))
     if len(said) > 1:  # a pack that names its layers seldom forgets one
@@ -175,7 +182,7 @@ def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], k
         nuts, fat = first(one, roles["nut-solids"]), first(one, roles["fat"])
         if one.family.id == "nut-paste-praline" and fat < nuts and beside & _WAFERS:
             return "wafer-cream"
-        if one.family.id == "wafer-cream" and "sponge-base" in beside:
+        if one.family.id in _CREAMY and fat < len(one.uses) and "sponge-base" in beside:
             return "buttercream"
         return "nut-paste-praline" if one.family.id == "wafer-cream" and nuts < len(one.uses) and not baked else one.family.id
 
@@ -218,7 +225,7 @@ def _between_wafers(told: Sequence[_Likely], signs: Sequence[_Likely], loose: Se
 
 def _said(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
     """Layers that the pack's own sentence names: "soft mint and biscuit in dark chocolate"."""
-    text = in_words_of_ours(reading.study.sentence)
+    text = in_words_of_ours(reading.study.sentence or reading.statement.says)
     if not text:
         return []
     named: list[tuple[str, Family]] = []
@@ -273,11 +280,12 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         return _Likely(family, "coat", item.name, f"“{item.name}” in brackets", 3.0, tuple(inside))
     if is_chocolate(item.name) and not _HOLDS_PIECES.search(item.name):
         kind = next((family_id for word, family_id in _KINDS if word in item.name), None)
-        by_order = _kind_by_order(inside)
+        by_order = _kind_by_order(inside, alone=True)
         best = min(
             all_opened_families(known),
             key=lambda one: (
-                misfit(known, one, inside, complete=True) - _SAID * (one.id.endswith(kind or "-")),
+                misfit(known, one, inside, complete=True)
+                - _SAID * (one.id.endswith(kind or "-") or one.id == by_order == _OF_PLANTS),
                 one.id != by_order,  # of two that take the same names, the one that their order speaks for
             ),
         )
@@ -317,9 +325,12 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
         return None
     if known.root_of(best.id) == _CREAM_CARAMEL and _CONDENSED & set(inside) and not _CREAMS & set(inside):
         best = known[_CONDENSED_CARAMEL]
+    if known.root_of(best.id) == _SOFT_SUGAR and _SPIRITS & set(inside[:_LEADS]):
+        best = known[_FLOWS]
     place = best.place if best.place in {"inclusion", "topping"} else "stack"
     if _IN_PIECES.search(item.name) and best.place == "any":
         place = "inclusion"
+        best = known[_HARD_CARAMEL] if known.root_of(best.id) == _CREAM_CARAMEL else best  # soft ones would run together
     return _Likely(best, place, item.name, f"“{item.name}” in brackets", 2.5, tuple(inside))
 
 
@@ -363,15 +374,21 @@ def _white_coating(known: Families, loose: Sequence[str]) -> _Likely:
     return _Likely(family, "coat", family.name, "hard fat, sugar and milk powder on the statement", 1.9, tuple(loose))
 
 
-def _kind_by_order(loose: Sequence[str]) -> str:
-    """The kind of chocolate whose parts stand among other names: milk chocolate holds more cocoa butter than mass, dark less."""
+def _kind_by_order(loose: Sequence[str], *, alone: bool = False) -> str:
+    """The kind of chocolate whose parts stand among other names: milk chocolate holds more cocoa butter than mass, dark less.
+
+    Args:
+        loose: The names in their order.
+        alone: Whether no other layer's names are among them, so that a plant's powder is the chocolate's.
+    """
     at = {name: rank for rank, name in reversed(list(enumerate(loose)))}
     milk = min((at[name] for name in _MILKS if name in at), default=None)
     if "cocoa-butter" not in at and "cocoa-mass" not in at:
         return "compound-coat-open"
     sweetened = not {"white-sugar", "beet-sugar", "coconut-sugar"} & set(at) and any(name in at for name in _POLYOLS)
     dark = "cocoa-mass" in at and (
-        (milk is None and not _MILKISH & set(at)) or at["cocoa-mass"] < at.get("cocoa-butter", len(loose))
+        (milk is None and not (_MILKISH | (_PLANTS if alone else frozenset())) & set(at))
+        or at["cocoa-mass"] < at.get("cocoa-butter", len(loose))
     )
     if (
         "cocoa-mass" not in at
@@ -384,13 +401,7 @@ def _kind_by_order(loose: Sequence[str]) -> str:
         return "sugar-free-dark-coat-open" if dark else "sugar-free-milk-coat-open"
     if dark:
         return "dark-coat-open"
-    return (
-        "milk-coat-open"
-        if milk is not None or _MILKISH & set(at)
-        else "plant-milk-coat-open"
-        if _PLANTS & set(at)
-        else "dark-coat-open"
-    )
+    return "milk-coat-open" if milk is not None or _MILKISH & set(at) else _OF_PLANTS if _PLANTS & set(at) else "dark-coat-open"
 
 
 def _coat_of(known: Families, chocolate_id: str) -> Family:
@@ -400,17 +411,29 @@ def _coat_of(known: Families, chocolate_id: str) -> Family:
 
 
 def _signs_in(
-    known: Families, loose: Sequence[str], small: set[str], heavy: set[str], called: Mapping[str, str], taken: set[str]
+    known: Families,
+    loose: Sequence[str],
+    small: set[str],
+    heavy: set[str],
+    called: Mapping[str, str],
+    *,
+    told: Sequence[_Likely],
+    spoken: Sequence[_Likely],
 ) -> list[_Likely]:
     """Layers that loose names speak for, the surest first; each name but syrups and sugars speaks once."""
     names, used = set(loose), set[str]()
-    roots = {known.root_of(one) for one in taken if one in known}
-    coated = any(known[one].place == "coat" for one in taken if one in known)
+    roots = {known.root_of(one.family.id) for one in (*told, *spoken)}
+    said = {known.root_of(one.family.id) for one in spoken}
+    coated = any(one.family.place == "coat" for one in told)
     speak = {name for sign in build_signs() for name in sign.needs[0]}
     found = []
     for sign in sorted(build_signs(), key=lambda one: -one.weight):
         met = [next((name for name in loose if name in group), None) for group in sign.needs]
-        if any(name is None for name in met) or sign.without & names or known.root_of(sign.family) in roots:
+        if any(name is None for name in met) or sign.without & names:
+            continue
+        if known.root_of(sign.family) in said:  # the pack says so: its names speak for nothing else
+            used |= sign.needs[0] & names | {str(name) for name in met if name in speak}
+        if known.root_of(sign.family) in roots or _is_of_a_bar(known, sign.family, met[0], roots):
             continue
         if (
             met[0] in used
@@ -430,6 +453,13 @@ def _signs_in(
         why = " and ".join(called.get(str(name), str(name).replace("-", " ")) for name in met)
         found.append(_Likely(family, sign.place, family.name, why, sign.weight, tuple(str(name) for name in met)))
     return found
+
+
+def _is_of_a_bar(known: Families, family_id: str, name: str | None, roots: Collection[str]) -> bool:
+    """Whether what speaks for a layer of its own is usual in the bar of oats that is there: coconut, nuts, fruit."""
+    if _OATS not in roots or family_id not in _MAIN_ONLY or name is None:
+        return False
+    return any(grade(known, role, name) is Grade.LISTED for role in known[_OATS].roles)
 
 
 def _by_what_leads(family_id: str, loose: Sequence[str], *, coated: bool) -> str:

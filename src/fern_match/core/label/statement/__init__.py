@@ -42,6 +42,7 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         contains=tuple(dict.fromkeys(found.contains)),
         may_contain=tuple(dict.fromkeys(found.may_contain)),
         minima=tuple(found.minima),
+        says=found.says,
         notes=(*(told.beside.get(note.strip(" .,;!"), note) for note in found.notes), *told.others),
         unread=tuple(told.beside.get(one.strip(" .,;!"), one) for one in found.unread),
         tongue=told.tongue,

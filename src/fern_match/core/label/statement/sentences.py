@@ -134,7 +134,9 @@ _CONTAINS = re.compile(rf"(?:{_ALLERGY})?(?:this product )?(?:contains?|contient
 _ADVICE = re.compile(rf"(?:{_ALLERGY}|for allergens)(?:contains?:?\s*)?", re.I)
 _LEAST_LINES, _MOST_LINES, _MOST_HEAD_WORDS = 4, 60, 4  # of a statement under headings on lines of their own
 _AFTER_LIST = re.compile(rf"\.\s+(?={_CLOSING.pattern})|(?<=[\w)])\s+(?=(?:may contain|contains:|allerg)\b)", re.I)
-_LEAST_NAMES, _MOST_LEAD_WORDS = 4, 3  # of the list that a lead stands before, and of the lead
+_LEAD_HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,80}?)\s*:\s*(.+)$", re.S)
+_LEAST_NAMES, _MOST_LEAD_WORDS = 4, 12  # of the list that a lead stands before, and of the lead
+_LEAST_SAID, _LONG_NAME = 3, 4  # words of a sentence that says what a pack is, and of a long name
 _FAR_IN = 60  # signs into a sentence from where "may contain" belongs to a name
 _LONGEST_MINIMUM, _LONGEST_LIST = 160, 120
 
@@ -147,6 +149,7 @@ class Sentences:
     contains: list[str] = field(default_factory=list)
     may_contain: list[str] = field(default_factory=list)
     minima: list[Minimum] = field(default_factory=list)
+    says: str = ""  # what the pack says it is, before its list
     notes: list[str] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
     second_first: bool = False  # of "sucre / sugar", the second is ours
@@ -161,11 +164,7 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
     """
     found = Sentences()
     before, body = _led(_with_brackets(text, knows), found)
-    for sentence in _split(before):
-        if re.fullmatch(_COUNTRIES, sentence):
-            continue
-        if not _closing(sentence, found, knows):
-            found.notes.append(sentence)
+    _noted(before, found, knows)
     other = _OTHER_TONGUE.search(body)
     if other and other.start() > 0:
         foreign, *after = _split(body[other.start() :])
@@ -173,7 +172,11 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
         body = ". ".join([body[: other.start()].rstrip(" ./|"), *(one for one in after if _CLOSING.match(one))])
     depth = 0
     plainly: list[str] = []  # the list as printed, without brackets for a heading
-    for number, sentence in enumerate(_split(body)):
+    sentences = _split(body)
+    if len(sentences) > 1 and _describes(sentences[0], knows) and len(re.findall("[,;]", sentences[1])) + 1 >= _LEAST_NAMES:
+        found.notes.append(sentences.pop(0))
+        found.says = found.says or found.notes[-1]
+    for number, sentence in enumerate(sentences):
         inside = depth > 0
         kind_found = number > 0 and _closing(sentence, found, knows, strict=inside)
         if number == 0:
@@ -192,16 +195,41 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
             found.notes.append(sentence)
         else:
             found.unread.append(sentence)
-    found.lists = _without_lead(plainly) or found.lists
+    head, alone = _lead_parted(plainly)
+    if alone:
+        found.lists, found.says = [alone], found.says or head
+        found.notes.insert(0, head)
     return found
 
 
-def _without_lead(lists: list[str]) -> list[str]:
-    """A short head before the one long list there is says nothing of its own: "Composition: sugar, butter ..."."""
-    head = _HEAD.match(lists[0]) if len(lists) == 1 else None
-    if head is None or head[2] or class_of(head[1]) or len(head[1].split()) > _MOST_LEAD_WORDS:
-        return []
-    return [head[3]] if len(re.split(r"[,;]", head[3])) >= _LEAST_NAMES and ":" not in head[3] else []
+def _noted(before: str, found: Sentences, knows: Callable[[str], bool]) -> None:
+    """Files what stands before "Ingredients:"; the first sentence that says what the pack is, as that."""
+    for sentence in _split(before):
+        if re.fullmatch(_COUNTRIES, sentence):
+            continue
+        if not _closing(sentence, found, knows):
+            found.notes.append(sentence)
+            found.says = found.says or (sentence if _describes(sentence, knows) else "")
+
+
+def _describes(sentence: str, knows: Callable[[str], bool]) -> bool:
+    """Whether words before a list say what the pack is: "Oat flapjack topped with dark chocolate"."""
+    return (
+        _LEAST_SAID <= len(sentence.split()) <= _MOST_LEAD_WORDS
+        and not re.search(r"[\d,;:%()\[\]{}]", sentence)
+        and not _CLOSING.match(sentence)
+        and (len(sentence.split()) > _LONG_NAME or not knows(sentence.lower()))
+    )
+
+
+def _lead_parted(lists: list[str]) -> tuple[str, str]:
+    """The head before the one long list there is, and the list: "Composition: sugar, butter ..."; empty where it is a layer's."""
+    head = _LEAD_HEAD.match(lists[0]) if len(lists) == 1 else None
+    if head is None or class_of(head[1]) or len(head[1].split()) > _MOST_LEAD_WORDS:
+        return "", ""
+    outside, brackets = re.subn(r"\([^()]*\)", "", re.sub(r"\([^()]*\)(?=[^()]*\))", "", head[2]))
+    of_a_piece = len(re.split(r"[,;]", outside)) >= _LEAST_NAMES or brackets > 1
+    return (head[1], head[2]) if of_a_piece and not _NEXT_HEAD.search(head[2]) else ("", "")
 
 
 def _with_brackets(text: str, knows: Callable[[str], bool]) -> str:

@@ -316,6 +316,12 @@ def _longest_phrase(tongue: str) -> int:
 
 
 @cache
+def _beginnings(tongue: str) -> frozenset[tuple[str, ...]]:
+    """What phrases of a language may go on from."""
+    return frozenset(words[:count] for words in phrases(tongue) for count in range(1, len(words)))
+
+
+@cache
 def single_words(tongue: str) -> frozenset[str]:
     """Words that alone or within a phrase speak for a language."""
     return frozenset(word for phrase in phrases(tongue) for word in phrase)
@@ -399,6 +405,7 @@ def _longest(tokens: Sequence[str], at: int, known: Mapping[tuple[str, ...], str
     """How many tokens from here make the longest known phrase, and what it is in English; 0 where none begins."""
     words: list[str] = []
     best, english = 0, ""
+    goes_on = _beginnings(tongue)
     for count, token in enumerate(tokens[at : at + 2 * _longest_phrase(tongue) + 2], 1):
         if token in {" ", "-", "'", "’"}:
             continue
@@ -410,6 +417,8 @@ def _longest(tokens: Sequence[str], at: int, known: Mapping[tuple[str, ...], str
             found = _inflected(words[0], tongue) or _taken_apart(words[0], tongue)
         if found is not None:
             best, english = count, found
+        if tuple(words) not in goes_on:
+            break
     if best and at + best < len(tokens) and tokens[at + best] in {"'", "’"}:
         best += 1  # an article's apostrophe goes with it
     return best, english

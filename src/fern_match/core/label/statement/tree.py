@@ -54,6 +54,7 @@ class Statement:
     contains: tuple[str, ...] = ()  # allergens that the label names
     may_contain: tuple[str, ...] = ()  # traces, and what is handled beside it
     minima: tuple[Minimum, ...] = ()
+    says: str = ""  # what it is, where a sentence or a head stands before the one list: "Oat flapjack topped with ..."
     notes: tuple[str, ...] = ()  # advice, footnotes, claims
     unread: tuple[str, ...] = ()  # sentences that are none of these
     tongue: str = "English"  # the language it is printed in; names are in English here
