@@ -35,6 +35,7 @@ class Bench:
     short: bool = False  # whether the version has less of something than a rule asks for at least
     hold: float | None = None  # how far what the rules allow may move, relative; any way where None
     without_milk_sugar: bool = False  # whether plants may stand in for milk though no rule keeps it out
+    allergens: frozenset[str] = frozenset()  # of the version and its label: what brings another has its price
     buys_chocolate: bool = False  # whether no chocolate is ground at home from its parts where one can be bought
     # What layers alone cost at least, by layer, family and what is on offer: systems ask for the same again.
     costs: dict[tuple[object, ...], float | None] = field(default_factory=dict, compare=False)

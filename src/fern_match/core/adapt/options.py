@@ -154,6 +154,7 @@ def _room(formula: Formula, trial: FormulaLayer, limits: Sequence[PieceLimit], b
         keep=False,
         limits=[*limits, *taste_limits(_own(formula, trial), trial.finished_g or _own(formula, trial).finished_g, bench)],
         before={trial.layer_id: _own(formula, trial)},
+        allergens=bench.allergens,
         hold=bench.hold,
         should_stop=bench.should_stop,
     )

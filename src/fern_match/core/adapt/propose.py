@@ -39,6 +39,7 @@ MOST_PROPOSALS = 3
 STRAIGHT_SWAP, AS_IT_IS, OTHER_AMOUNTS = "Straight swap", "As it is", "Other amounts"
 STRAIGHT = 0.0999  # how far a straight swap moves what a rule allows, relative: a hair under a tenth
 SWEETNESS_ROOM, FAT_ROOM = 0.049, 0.0195  # what a rule may move: a hair under 5 %, and under 2 g in 100 g of the piece
+_NO_NEWS = frozenset({"coconut", "sulphites"})  # named by law nowhere, or above a limit alone: no price to bring them
 _BOUGHT_ROOM = 0.099  # of the sweetness, where bought chocolate stands in: a hair under 10 %
 _AS_A_LAYERS = 3.0  # weight of the whole piece's sweetness and fat in a straight swap: layers do not make up for each other
 _LEAST_G = 1e-5
@@ -145,7 +146,16 @@ def adapted(
     check_asked(formula, rules, reading, serving_g=serving_g, forbidden=forbidden, required=required)
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, pantry))
     short = any(one.least and one.is_missed(amount_for(formula, one, pantry, serving_g)[0]) for one in held_to)
-    bench = Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required), short, should_stop=should_stop)
+    bench = Bench(
+        held_to,
+        reading,
+        serving_g,
+        frozenset(forbidden),
+        _pairs(required),
+        short,
+        allergens=_there(formula, pantry) | set(reading.declared_allergens) | _NO_NEWS,
+        should_stop=should_stop,
+    )
     held = _held_to(formula, targets, bench)
     broken = breaches(formula, held_to, pantry, serving_g, declared)
     lost = still_lost(formula, pantry, in_lines_of(formula, declared))
@@ -231,6 +241,12 @@ def check_asked(
             raise BadRule(f"“{key}” is to be left out, but the pantry holds no such thing.")
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, reading.pantry))
     _check_required(formula, Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required)))
+
+
+def _there(formula: Formula, pantry: Pantry) -> frozenset[str]:
+    """The allergens that a version's ingredients hold."""
+    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
+    return frozenset(allergen for key in lines if key in pantry for allergen in pantry[key].allergens)
 
 
 def _pairs(required: Collection[str]) -> frozenset[tuple[str, str]]:
@@ -391,15 +407,20 @@ def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Propo
         made = replace(whole(formula, held, one.made.system, buying), straight=straight, with_plants=one.made.with_plants)
         bought = _proposal(formula, made, buying)
         if bought is None or _grinds(formula, bought, bench) or not _differ(bought, one):
-            return found
+            return _grinding_last(formula, found, bench)
         if len(_worth_eating(formula, [bought, one], bench.pantry)) < len((bought, one)):
-            return found
+            return _grinding_last(formula, found, bench)
         if straight:
             return [*found[:at], bought, *found[at + 1 :]]
         at_home = replace(one, name=f"{one.name}{_AT_HOME}", system=f"{one.system}{_FROM_PARTS}", why=_NEARER)
         at_home = replace(at_home, formula=replace(one.formula, name=at_home.name))
         return [*found[:at], bought, at_home, *found[at + 1 :]]
     return found
+
+
+def _grinding_last(formula: Formula, found: Sequence[Proposal], bench: Bench) -> list[Proposal]:
+    """What buys its chocolate before what is ground at home, in the order that each has."""
+    return sorted(found, key=lambda one: _grinds(formula, one, bench))
 
 
 def _grinds(before: Formula, proposal: Proposal, bench: Bench) -> bool:

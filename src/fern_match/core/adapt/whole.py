@@ -158,6 +158,7 @@ def _room(
         free=[layer.layer_id for layer in begun.layers if layer.layer_id not in fixed],
         choose=True,
         keep=False,
+        allergens=bench.allergens,
         swift=True,
         explain=False,
         limits=(

@@ -11,7 +11,6 @@ import numpy as np
 
 from fern_match.core.formulate.record.formula import Formula, FormulaLayer
 from fern_match.core.formulate.solving.posed import Choice, Placed, Posed
-from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.program import LimitKind, Unsolved
 
 _ROUNDS = 2
@@ -73,9 +72,8 @@ def _by_the_gram(placed: Placed, one: Choice, values: np.ndarray) -> float:
     """What a line costs by being one, spread over what there is of it: dearer by the gram the less that is."""
     if one.stays:
         return 0.0
-    line = price("line used") if one.strength <= 1.0 else price("sweetener used")
     soft = _SOFT * _bowl(placed, values) / one.strength
-    return line / max(float(values[one.amount]) + soft, _NOTHING_G)
+    return one.price / max(float(values[one.amount]) + soft, _NOTHING_G)
 
 
 def _too_many(posed: Posed, values: np.ndarray, taken: Mapping[int, float]) -> list[int]:

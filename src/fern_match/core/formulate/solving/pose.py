@@ -215,6 +215,8 @@ def _pose_line(
         stays_for = price("small thing dropped" if small else "line dropped") if start > 0 else 0.0
         strength = max(1.0, food.sweetness or 1.0) if food is not None and food.category == "intense-sweetener" else 1.0
         line_used = price("line used" if strength <= 1.0 else "sweetener used")
+        if food is not None and room.allergens is not None and not set(food.allergens) <= set(room.allergens):
+            line_used += price("allergen brought")
         chosen = program.variable(cost=line_used - stays_for, high=1.0, whole=True)
         least = (_SMALLEST if small else _BESIDE_WHOLE if _is_whole(line, family) else _SENSIBLE) * scale
         if food is not None and food.category == "intense-sweetener" and food.sweetness:
@@ -222,7 +224,7 @@ def _pose_line(
         if start > 0:
             least = min(least, _SOME * start)
         token = 0.0 if small or line.least_g > 0 else _TOKEN * start if start > 0 else _HARDLY * least
-        choices.append(Choice(line.ingredient_id, amount, chosen, least, start > 0, token, strength))
+        choices.append(Choice(line.ingredient_id, amount, chosen, least, start > 0, token, strength, line_used))
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount

@@ -37,6 +37,7 @@ class Room:
     keep: bool = True  # whether each line keeps some of what it is
     before: Mapping[str, FormulaLayer] = field(default_factory=dict)  # layers as they are in the version: what they hold can be
     # made, and what moves from there, or goes, has its price
+    allergens: Collection[str] | None = None  # that may be there without a price; any where None
     moved: str = "own amount moved"  # by which price what moves from there is priced
     hold: float | None = None  # how far a line of theirs may move at all, relative; any way where None
     swift: bool = False  # whether lines are chosen by a few linear programs: soon, and dearer by a line or so
@@ -55,6 +56,7 @@ class Choice:
     stays: bool = False  # whether it is in the version already
     token: float = 0.0  # less of it is a token: left out where that is possible [g]
     strength: float = 1.0  # how many times its weight of a usual line's work it does: an intense sweetener counts by milligrams
+    price: float = 0.0  # of being one more line
 
 
 @dataclass(slots=True)
