@@ -1,6 +1,7 @@
 """Statements in six languages: sixty written before the reader knew them, and made-up ones of every word of the tables."""
 
 import re
+from functools import cache
 
 import pytest
 from hypothesis import given
@@ -136,24 +137,25 @@ LEADS = {
     "Spanish": "Ingredientes:",
     "Dutch": "Ingrediënten:",
 }
-WORDS = {
-    tongue: [
+
+
+@cache
+def words_of(tongue: str) -> list[tuple[str, str]]:
+    """Names of foods in a language: each phrase and what it is in English."""
+    return [
         (phrase, row["english"])
         for row in rows("tongues.csv")
         if matched_name(row["english"], PANTRY, loosely=False).confidence >= 0.8
         for phrase in row[tongue.lower()].split("|")
         if phrase and in_english(f"{LEADS[tongue]} {phrase}, {phrase}", known_name).printed.get(row["english"].lower())
     ]
-    for tongue in TONGUES
-}
-"""Names of foods by language: each phrase and what it is in English."""
 
 
 @given(st.data())
 def test_made_up_lists_are_read_as_their_english_is(data: st.DataObject) -> None:
     """Names of the table in any order, in capitals or not, with shares and a bracket: as the same list in English."""
     tongue = data.draw(st.sampled_from(TONGUES))
-    names = data.draw(st.lists(st.sampled_from(WORDS[tongue]), min_size=4, max_size=9, unique_by=lambda one: one[1]))
+    names = data.draw(st.lists(st.sampled_from(words_of(tongue)), min_size=4, max_size=9, unique_by=lambda one: one[1]))
     capitals = data.draw(st.booleans())
     share = data.draw(st.sampled_from(["", " 12 %", " (7,5%)"]))
     printed = ", ".join((phrase.upper() if capitals else phrase) + share * (at == 1) for at, (phrase, _) in enumerate(names))
