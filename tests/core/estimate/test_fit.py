@@ -105,6 +105,16 @@ def test_a_reading_that_settles_all_decides(demo_study: Study, pantry: Pantry) -
     assert (near.fit, near.decides) == (Fit.FITS, False)
 
 
+def test_two_schools_of_one_layer_are_no_rivals(small_study: Study, pantry: Pantry) -> None:
+    """A caramel as a peanut filling: cream or milk powder makes little odds, and it is read as a caramel at once."""
+    layers = tuple(replace(one, family="peanut-filling") if one.id == "caramel" else one for one in small_study.layers)
+    study = replace(small_study, layers=layers)
+    first, second, *_ = likely_causes(StudyReading(study, pantry), found_of(study, pantry))
+    assert {first.subject, second.subject} == {"caramel"}
+    assert first.gain - second.gain < 3
+    assert first.decides
+
+
 def test_a_wrong_weighing_and_a_wrong_answer_are_found(demo_study: Study, pantry: Pantry) -> None:
     """The coat weighed at half its mass; sugar taken for salt. Neither is read anew: one is a figure, the other an answer."""
     halved = replace(demo_study, readings=(*demo_study.readings[:0], *weighed({"coat": ("6.5", "6.6", "6.4")})))

@@ -134,7 +134,7 @@ def likely_causes(
         if helps or not causes:
             causes.append(_cause(reading, found, *whole))
     progress(1.0)
-    if causes and found.fit is Fit.FIGHTS and _decides(causes, reading.study):
+    if causes and found.fit is Fit.FIGHTS and _decides(causes, reading):
         causes[0] = replace(causes[0], decides=True)
     return tuple(causes)
 
@@ -153,17 +153,31 @@ def read_by_evidence(reading: StudyReading, *, seed: int = SEED) -> tuple[Estima
     return (found, None) if cause is None else (estimate(reading.with_study(cause.changed), seed=seed), cause)
 
 
-def _decides(causes: Sequence[Cause], study: Study) -> bool:
-    """Whether the first is a reading, not a figure, after which all fits, that stands out and is against no answer given."""
+def _decides(causes: Sequence[Cause], reading: StudyReading) -> bool:
+    """Whether the first is a reading, not a figure, after which all fits, that stands out and is against no answer given.
+
+    Another school of the same kind of layer is no rival: both say caramel.
+    """
     first, *others = causes
-    next_best = max((one.gain for one in others), default=-math.inf)
+    next_best = max((one.gain for one in others if not _of_a_kind(one, first, reading)), default=-math.inf)
     return (
         first.kind is not CauseKind.FIGURE
         and first.fit is Fit.FITS
         and first.gain >= _DECIDES
         and first.gain >= next_best + _CLEAR
-        and not _against_answers(study, first.changed)
+        and not _against_answers(reading.study, first.changed)
     )
+
+
+def _of_a_kind(one: Cause, other: Cause, reading: StudyReading) -> bool:
+    """Whether two causes take one layer for the same kind of thing."""
+    kinds = {
+        reading.families.root_of(layer.family)
+        for cause in (one, other)
+        for layer in cause.changed.layers
+        if layer.id == cause.subject
+    }
+    return one.kind is other.kind is CauseKind.FAMILY and one.subject == other.subject and len(kinds) == 1
 
 
 def _against_answers(study: Study, changed: Study) -> bool:
