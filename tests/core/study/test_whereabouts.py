@@ -48,6 +48,16 @@ def test_brackets_without_a_known_head_go_by_what_is_in_them(read: Read) -> None
     assert reading.placing.compounds == {"golden layer": ("wafer",), "velvet layer": ("caramel",)}
 
 
+def test_a_cream_with_cocoa_is_no_coat(read: Read) -> None:
+    """Sugar, fat, nuts, whey and cocoa are nearly a coat's; the loose names are the coat's own, and it says cream."""
+    coat = replace(COAT, family="milk-coat")
+    cream = Layer(id="cream", name="Cream", family="wafer-cream", place=Place.STACK)
+    inside = "Hazelnut filling (sugar, palm oil, hazelnuts, whey powder, cocoa powder), wafer (wheat flour, oil, salt), "
+    reading = read(study(f"{inside}sugar, cocoa butter, whole milk powder, cocoa mass", coat, WAFER, cream))
+    assert reading.placing.compounds["hazelnut filling"] == ("cream",)
+    assert placing(reading, "cocoa mass", "coat").where is Whereabouts.YES
+
+
 def test_one_chocolate_serves_two_layers(read: Read) -> None:
     """A bracketed dark chocolate is the coat and what holds the crisps."""
     reading = read(study("Dark chocolate (cocoa mass, sugar, cocoa butter), puffed rice", COAT, CRISP))
