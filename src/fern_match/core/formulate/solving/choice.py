@@ -14,7 +14,7 @@ from fern_match.core.formulate.solving.posed import Choice, Placed, Posed
 from fern_match.core.formulate.solving.program import LimitKind, Unsolved
 
 _ROUNDS = 2
-_SECONDS, _GAP = 0.5, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
+_NODES, _GAP = 60, 0.05  # of the search among what is left, where the least amounts of what is used do not fit together
 _HALF = 0.5
 _NOTHING_G = 1e-6  # of a layer that is to weigh nothing
 _SOFT = 0.01  # of what goes into the bowl, beside an amount, so that nothing becomes infinitely dear
@@ -58,7 +58,7 @@ def chosen(posed: Posed) -> np.ndarray | Unsolved:
         found = program.solved(fixed={**taken, **out, **beside}, parted=True)
         if not isinstance(found, Unsolved):
             return found
-    found = program.solved(fixed=left_out, seconds=_SECONDS, gap=_GAP)
+    found = program.solved(fixed=left_out, nodes=_NODES, gap=_GAP)
     if isinstance(found, Unsolved):
         return found
     for _, one in choices:  # whole numbers are whole within a tolerance: what is not used is to be nothing

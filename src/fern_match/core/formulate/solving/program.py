@@ -72,14 +72,14 @@ class Limit:
     of: str = ""  # the layer, line or target it is of
 
 
-def _cheapest(lp: HighsLp, seconds: float, gap: float, *, in_parts: bool) -> np.ndarray | Unsolved:
+def _cheapest(lp: HighsLp, nodes: int, gap: float, *, in_parts: bool) -> np.ndarray | Unsolved:
     """The cheapest values, or why there are none; the same on every machine: on one thread, its search ended by its nodes."""
     solver = Solver()
     solver.setOptionValue("output_flag", False)
     solver.setOptionValue("threads", 1)
-    solver.setOptionValue("time_limit", seconds)
+    solver.setOptionValue("time_limit", _TIME_LIMIT_S)
     solver.setOptionValue("mip_rel_gap", gap)
-    solver.setOptionValue("mip_max_nodes", _MOST_NODES)
+    solver.setOptionValue("mip_max_nodes", nodes)
     if in_parts:
         solver.setOptionValue("presolve", "off")  # takes longer than such a program does
     if solver.passModel(lp) == HighsStatus.kError:
@@ -134,7 +134,7 @@ class Program:
         costs: Mapping[int, float] | None = None,
         fixed: Mapping[int, float] | None = None,
         parted: bool = False,
-        seconds: float = _TIME_LIMIT_S,
+        nodes: int = _MOST_NODES,
         gap: float = 1e-6,
     ) -> np.ndarray | Unsolved:
         """The cheapest values of all variables, or why there are none.
@@ -144,7 +144,7 @@ class Program:
             costs: Variable -> another cost.
             fixed: Variable -> the value it must have.
             parted: Whether what is whole may be a part, which is soon solved and costs as much or less.
-            seconds: After which the best so far is taken [s].
+            nodes: Of the search, after which the best so far is taken: the same on every machine, where seconds are not.
             gap: How near to the cheapest is near enough, relative.
 
         Raises:
@@ -178,7 +178,7 @@ class Program:
         in_parts = parted or not any(self.whole)
         if not in_parts:
             lp.integrality_ = [HighsVarType.kInteger if one else HighsVarType.kContinuous for one in self.whole]
-        return _cheapest(lp, seconds, gap, in_parts=in_parts)
+        return _cheapest(lp, nodes, gap, in_parts=in_parts)
 
     def cost_of(self, values: np.ndarray) -> float:
         """What values cost."""
