@@ -93,6 +93,7 @@ class StatementListsOut(BaseModel):
 
     contains: list[str]
     may_contain: list[str]
+    says: str  # what the list's own first sentence or head says the piece is; empty where it has none
     minima: list[str]  # in words
     notes: list[str]
     unread: list[str]
@@ -335,6 +336,7 @@ def _reading_out(reading: StudyReading, shown_in: ShownIn) -> StudyReadingOut:
         lists=StatementListsOut(
             contains=list(reading.printed.contains),
             may_contain=list(reading.printed.may_contain),
+            says=reading.printed.says,
             minima=[minimum_words(one) for one in reading.printed.minima],
             notes=list(reading.printed.notes),
             unread=list(reading.printed.unread),

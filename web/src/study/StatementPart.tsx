@@ -34,6 +34,7 @@ function Sentence() {
       <Cell
         label="What the pack says it is"
         value={study.study.sentence}
+        placeholder={study.reading.lists.says && `as the list begins: ${study.reading.lists.says}`}
         onCommit={(typed) => change((old) => withSentence(old, typed))}
       />
     </div>

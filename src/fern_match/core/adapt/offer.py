@@ -157,7 +157,9 @@ def offered(
         offer.add_usual()
     served = {serves(one, family, bench.families) for one in offer.found.values()}
     kept = {serves(one, family, bench.families) for key, one in offer.found.items() if key in offer.own}
-    called_for = {role.name for role in family.roles if not role.optional or role.name in offer.cocoa} - served
+    there = {serves(one, family, bench.families) for one in layer.ingredients} if family.id == layer.family else None
+    needed = {role.name for role in family.roles if not role.optional and (there is None or role.name in there)}
+    called_for = (needed | (offer.cocoa & offer.admits.keys())) - served  # what a version does without, it can do without
     other = family.id != layer.family and not offer.another_kind and bench.hold is None
     strange = {role.name for role in family.roles if role.optional} & offer.strange
     for one in candidates(layer, family, bench.pantry, bench.families):

@@ -18,6 +18,7 @@ def statement_read(reading: StudyReading) -> dict[str, Any]:
         "contains": list(printed.contains),
         "may_contain": list(printed.may_contain),
         "minima": [{"of": one.of, "what": one.what, "percent": one.percent} for one in printed.minima],
+        "says": printed.says,
         "notes": list(printed.notes),
         "problems": list(printed.problems),
         "unread": list(printed.unread),

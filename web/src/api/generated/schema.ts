@@ -5891,6 +5891,8 @@ export interface components {
             contains: string[];
             /** May Contain */
             may_contain: string[];
+            /** Says */
+            says: string;
             /** Minima */
             minima: string[];
             /** Notes */
