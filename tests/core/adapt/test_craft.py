@@ -719,3 +719,64 @@ def test_what_is_another_sweet_is_not_shown() -> None:
 
     for one in found:
         assert abs(fat(one.formula) - fat(before)) < 8.1, one.name
+
+
+def test_a_milk_ganache_without_milk_tastes_of_no_fruit() -> None:
+    """A plant cream and one plant milk chocolate, though a ganache on raspberry would come as near; vanilla is no filler."""
+    ganache = layer(
+        "centre",
+        "ganache-milk-white",
+        line("milk-chocolate-33", 6.7, "chocolate"),
+        line("heavy-cream", 3.4, "dairy-liquid"),
+        line("invert-sugar-syrup", 0.9, "doctor-sugar"),
+        line("butter-unsalted", 0.4, "fat"),
+    )
+    proposals = under("vegan", formula(ganache)).proposals
+    assert proposals
+    for one in proposals:
+        now = grams(one.formula.layers[0])
+        assert "raspberry-puree" not in now, one.name
+        assert len({"vegan-oat-milk-chocolate", "vegan-rice-milk-chocolate"} & now.keys()) == 1, one.name
+        assert now.get("vanilla-extract", 0.0) <= 0.025 * sum(now.values()), one.name
+
+
+@pytest.mark.parametrize("rule", ["vegan", "keto"])
+def test_no_other_nut_fills_a_bar_up(rule: str) -> None:
+    """A nougat with hazelnuts beside it takes no almonds, and has no nuts of its own afterwards either."""
+    nougat = layer(
+        "nougat",
+        "nougat-honey",
+        line("white-sugar", 4.8, "sweet-bulk"),
+        line("honey", 3.1, "doctor-sugar"),
+        line("glucose-syrup-42de", 3.3, "doctor-sugar"),
+        line("egg-white-fresh", 0.9, "aerator"),
+        line("water", 1.1, "water"),
+        lost=2.0,
+    )
+    nuts = layer("nuts", "whole-nuts", line("hazelnut-roasted", 7.0, "nut-solids"))
+    proposals = under(rule, formula(nougat, nuts)).proposals
+    assert proposals
+    for one in proposals:
+        now = one.formula.layers[0]
+        assert not [entry for entry in now.ingredients if PANTRY[entry.ingredient_id].category == "nut"], one.name
+
+
+def test_a_white_coat_is_white_in_each_proposal() -> None:
+    """There is one vegan white chocolate: no second proposal does without it."""
+    coat = layer("coat", "white-coat", line("white-chocolate", 7.0, "chocolate"))
+    nougat = layer(
+        "nougat",
+        "nougat-egg-white",
+        line("white-sugar", 5.4, "sweet-bulk"),
+        line("glucose-syrup-42de", 5.8, "doctor-sugar"),
+        line("honey", 0.6, "doctor-sugar"),
+        line("egg-white-fresh", 0.8, "aerator"),
+        line("water", 2.4, "water"),
+        lost=2.0,
+    )
+    fruit = layer("fruit", "freeze-dried-fruit", line("freeze-dried-strawberry", 0.6, "fruit-solids"))
+    proposals = under("vegan", formula(coat, nougat, fruit)).proposals
+    assert len(proposals) > 1
+    for one in proposals:
+        shades = {shade(PANTRY[entry.ingredient_id]) for entry in one.formula.layers[0].ingredients}
+        assert shades == {Shade.WHITE}, one.name

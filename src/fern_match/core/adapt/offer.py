@@ -24,6 +24,7 @@ _SYRUPY = 12.0  # g water in 100 g
 _DRY = 6.0  # g water in 100 g: more makes a coat seize
 # Roles by which a layer would be what it never was.
 _NO_USUAL = frozenset({"cocoa-solids", "fruit-solids", "seed-solids", "nut-solids", "colour"})
+_FRUIT, _MADE_OF = "fruit-solids", 0.5  # share from which a kind is made of it, and asked for as that [g/g]
 _TOLD = 0.01  # of a layer, from which a line is tasted as what it is
 _COCOA, _BROWN = "cocoa-solids", frozenset({"dark", "milk"})  # what a closed chocolate of these shades is opened with
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
@@ -64,6 +65,7 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
         if (one == own.id or not one.startswith(("aerated", "home-milk")))
         and _suits(bench.families[one], own, bench)
         and (one == own.id or _sweetened_by(bench.families[one], system))
+        and (one == own.id or not _brings_fruit(bench.families[one], layer, bench))
     ]
     found = [bench.families[one] for one in wanted]
     if bench.short:
@@ -73,6 +75,14 @@ def kinds_for(layer: FormulaLayer, system: System | None, bench: Bench) -> list[
         return [bought, [one for one in found if one not in bought]]
     made_for = _made_for(found, system, bench) if own.heated and bench.of_sugar else []
     return [made_for, [one for one in found if one not in made_for]]
+
+
+def _brings_fruit(family: Family, layer: FormulaLayer, bench: Bench) -> bool:
+    """Whether a kind cannot be without a fruit that the layer has none of: a milk ganache tastes of no raspberry."""
+    fruit = next((role for role in family.roles if role.name == _FRUIT and not role.optional), None)
+    if fruit is None or fruit.typical >= _MADE_OF:
+        return False
+    return all(serves(line, family, bench.families) != _FRUIT for line in layer.ingredients)
 
 
 def _may_stay(line: FormulaIngredient, bench: Bench) -> bool:

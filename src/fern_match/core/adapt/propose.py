@@ -23,7 +23,7 @@ from fern_match.core.adapt.rules import (
     still_lost,
     unfound,
 )
-from fern_match.core.adapt.swaps import Swap, System, own_stand_ins, swaps_for
+from fern_match.core.adapt.swaps import Shade, Swap, System, own_stand_ins, shade, swaps_for
 from fern_match.core.adapt.unmet import LeftOut, Unmet, left_out, unmet
 from fern_match.core.adapt.whole import NEAR, Whole, what_stops, whole
 from fern_match.core.families import FROM_PARTS
@@ -381,6 +381,8 @@ def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench:
     before = {line.ingredient_id for layer in formula.layers for line in layer.ingredients}
     new = [line for layer in only.formula.layers for line in layer.ingredients if line.ingredient_id not in before]
     for line in sorted(new, key=lambda one: -one.grams)[:_MOST_TRIES]:
+        if shade(bench.pantry.by_id.get(line.ingredient_id)) is Shade.WHITE:  # nothing else is white
+            continue
         fewer = bench.without(line.ingredient_id)
         found = _proposal(formula, whole(formula, targets, only.made.system, fewer), fewer)
         if found is None or found.miss > only.miss + _WORSE or not _differ(only, found):
