@@ -156,7 +156,7 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             ["dark-coat", "fruit-jelly"],
         ),
         (
-            "Rocher coco : noix de coco râpée 38 %, sucre, blanc d'œuf, chocolat noir 20 % (pâte de cacao, sucre, beurre de "
+            "Bouchée coco : noix de coco râpée 38 %, sucre, blanc d'œuf, chocolat noir 20 % (pâte de cacao, sucre, beurre de "
             "cacao, émulsifiant : lécithines), farine de blé.",
             ["coconut-filling", "dark-coat"],
         ),
