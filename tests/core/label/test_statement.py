@@ -178,6 +178,9 @@ def test_one_sentence_may_warn_of_two_things(said: str, contains: tuple[str, ...
         ("Wafer with lemon cream: cream 74 % (sugar, fat), wafer 26 % (flour, oil).", "Wafer with lemon cream", "cream"),
         ("Emulsifier: soya lecithin, sugar, milk, salt.", "", "soya lecithin"),
         ("Milk chocolate. Sugar, nuts, milk, salt.", "", "milk chocolate"),
+        ("Almonds dates and cocoa. May contain peanuts, other nuts, milk, soya.", "", "almonds dates and cocoa"),
+        ("Roasted peanuts and sugar and salt. Contains 2% or less of: oil, dextrose, starch, cocoa.", "", "roasted peanuts"),
+        ("Composition: sugar, butter, flour, salt.", "", "sugar"),
         ("Caramel filling (sugar, cream), milk chocolate (sugar, cocoa mass).", "", "caramel filling"),
     ],
 )

@@ -290,10 +290,14 @@ def test_figures_are_read_as_the_label_s_region_writes_them(small_study: Study, 
         ("Ingredients: sugar, almond flavouring, dairy free spread, cocoa butter", set(), {"almond", "milk"}),
         ("Ingredients: sugar, emulsifier (lecithins (soya)), spelt flakes", {"soy", "wheat", "gluten"}, {"milk"}),
         ("Ingredients: sugar, cocoa butter. Contains eggs, walnuts and oats.", {"egg", "walnut", "gluten"}, {"milk"}),
+        ("Peanut and caramel bar with chocolate. Sugar, glucose syrup, rapeseed oil, salt.", {"peanut"}, {"milk"}),
+        ("Riegel mit Haselnüssen und Karamell. Zutaten: Zucker, Glukosesirup, Rapsöl, Salz.", {"hazelnut"}, set()),
+        ("Peanut free bar with caramel and fruit. Sugar, glucose syrup, rapeseed oil, salt.", set(), {"peanut"}),
     ],
 )
 def test_a_name_says_its_allergens(read: Read, statement: str, holds: set[str], holds_not: set[str]) -> None:
-    """Whatever of the pantry stands in for it, and where none does; a taste of almond, and milk of coconuts, say none."""
+    """Whatever of the pantry stands in for it, and where none does; a taste of almond, and milk of coconuts, say none. What a
+    pack says it is says them, too."""
     found = set(read(Study(name="wrapper", region=Region.EU, statement=statement)).declared_allergens)
     assert holds <= found
     assert not holds_not & found

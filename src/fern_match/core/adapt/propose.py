@@ -17,6 +17,7 @@ from fern_match.core.adapt.rules import (
     Rule,
     amount_for,
     breaches,
+    held_in,
     in_lines_of,
     not_approved,
     resolved,
@@ -153,7 +154,7 @@ def adapted(
         frozenset(forbidden),
         _pairs(required),
         short,
-        allergens=_there(formula, pantry) | set(reading.declared_allergens) | _NO_NEWS,
+        allergens=held_in(formula, pantry) | set(reading.declared_allergens) | _NO_NEWS,
         should_stop=should_stop,
     )
     held = _held_to(formula, targets, bench)
@@ -241,12 +242,6 @@ def check_asked(
             raise BadRule(f"“{key}” is to be left out, but the pantry holds no such thing.")
     held_to = tuple(one for rule in rules for one in resolved(rule, formula, reading.pantry))
     _check_required(formula, Bench(held_to, reading, serving_g, frozenset(forbidden), _pairs(required)))
-
-
-def _there(formula: Formula, pantry: Pantry) -> frozenset[str]:
-    """The allergens that a version's ingredients hold."""
-    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
-    return frozenset(allergen for key in lines if key in pantry for allergen in pantry[key].allergens)
 
 
 def _pairs(required: Collection[str]) -> frozenset[tuple[str, str]]:
@@ -381,17 +376,23 @@ def _another(formula: Formula, targets: Sequence[Target], only: Proposal, bench:
     before = {line.ingredient_id for layer in formula.layers for line in layer.ingredients}
     new = [line for layer in only.formula.layers for line in layer.ingredients if line.ingredient_id not in before]
     for line in sorted(new, key=lambda one: -one.grams)[:_MOST_TRIES]:
-        if shade(bench.pantry.by_id.get(line.ingredient_id)) is Shade.WHITE:  # nothing else is white
-            continue
         fewer = bench.without(line.ingredient_id)
         found = _proposal(formula, whole(formula, targets, only.made.system, fewer), fewer)
         if found is None or found.miss > only.miss + _WORSE or not _differ(only, found):
+            continue
+        if _shades(found.formula, bench) != _shades(only.formula, bench):  # a white coat is white, and no dark one
             continue
         name = f"{line.name[0].lower()}{line.name[1:]}".split(" (")[0]
         other = f"Without {name}"
         why = f"for where there is no {name}"
         return [replace(found, name=other, system=f"{only.system}{_GOES_WITHOUT}{line.ingredient_id}", why=why)]
     return []
+
+
+def _shades(formula: Formula, bench: Bench) -> list[set[Shade | None]]:
+    """By layer, the shades of the chocolates in it."""
+    foods = ([bench.pantry.by_id.get(line.ingredient_id) for line in layer.ingredients] for layer in formula.layers)
+    return [{shade(one) for one in layer} - {None} for layer in foods]
 
 
 def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Proposal], bench: Bench) -> list[Proposal]:

@@ -283,6 +283,17 @@ def in_lines_of(formula: Formula, declared: Mapping[str, frozenset[str]]) -> Map
     return {one: foods & lines for one, foods in declared.items()}
 
 
+def held_in(formula: Formula, pantry: Pantry) -> frozenset[str]:
+    """The allergens that the ingredients of a version hold by the pantry.
+
+    Args:
+        formula: As read.
+        pantry: Compositions.
+    """
+    lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
+    return frozenset(allergen for key in lines if key in pantry for allergen in pantry[key].allergens)
+
+
 def still_lost(formula: Formula, pantry: Pantry, declared: Mapping[str, frozenset[str]]) -> Mapping[str, frozenset[str]]:
     """Of the label's allergens those that no line of a version holds by the pantry, but for those whose lines are all gone.
 
@@ -292,8 +303,7 @@ def still_lost(formula: Formula, pantry: Pantry, declared: Mapping[str, frozense
         declared: Allergens, each with the lines it goes with, see `in_lines_of`; with none where nobody knows.
     """
     lines = {line.ingredient_id for layer in formula.layers for line in layer.ingredients if line.there}
-    held = {allergen for key in lines if key in pantry for allergen in pantry[key].allergens}
-    lost = (one for one in unexplained(declared, held) if not declared[one] or declared[one] & lines)
+    lost = (one for one in unexplained(declared, held_in(formula, pantry)) if not declared[one] or declared[one] & lines)
     return {one: declared[one] & lines for one in lost}
 
 

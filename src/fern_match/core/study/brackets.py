@@ -8,12 +8,11 @@ from rapidfuzz import fuzz
 from fern_match.core.families import Families, Family, Role
 from fern_match.core.families.admission import CHOCOLATE, Grade, grade, misfit
 from fern_match.core.label.statement import Statement, StatementItem
-from fern_match.core.study.naming import is_chocolate, is_compound
+from fern_match.core.study.naming import is_chocolate, is_coating, is_compound
 from fern_match.core.study.record import Layer, Meaning, Whereabouts
 
 _LEAST_WORD_LIKENESS = 78.0
 _NOT_CALLED_A_COAT = 1.5  # in misfit: a hazelnut cream with cocoa is made of nearly what a milk coat is made of
-_COATS = re.compile(r"coat|glaz|icing|enrob|cover|shell|chocolate")
 _MOST_MISFIT = 3.5  # a bracket that a layer explains better than this is its list, whatever it is called
 _COCOA = frozenset({"cocoa mass", "cocoa butter", "chocolate liquor", "cocoa liquor"})
 _COCOA_PARTS = frozenset({"cocoa-mass", "cocoa-butter"})
@@ -136,7 +135,7 @@ def _bracket_score(known: Families, head: str, inside: Sequence[str], layer: Lay
     words = max(fuzz.token_set_ratio(head, word) for word in (*family.traits.words, layer.name.lower()))
     cost = misfit(known, family, inside, complete=True)
     likeness = words / 25 if words >= _LEAST_WORD_LIKENESS else 0.0
-    cost += _NOT_CALLED_A_COAT * (family.place == "coat" and not likeness and not _COATS.search(head))
+    cost += _NOT_CALLED_A_COAT * (family.place == "coat" and not likeness and not is_coating(head))
     return likeness + max(0.0, _MOST_MISFIT - cost) if likeness or cost < _MOST_MISFIT else 0.0
 
 

@@ -41,6 +41,15 @@ def is_chocolate(name: str) -> bool:
     return bool(CHOCOLATE_WORDS.search(name)) and not NOT_CHOCOLATE.search(name)
 
 
+def is_coating(name: str) -> bool:
+    """Whether a bracket's head says that it coats: a coating, a glaze, or a chocolate.
+
+    Args:
+        name: Its head.
+    """
+    return bool(_COATING.search(name)) or is_chocolate(name)
+
+
 def is_compound(name: str, inside: Collection[str]) -> bool:
     """Whether a bracket is a coating of other fats: it says so, or it is a coating with such a fat and no cocoa butter.
 

@@ -16,6 +16,7 @@ from fern_match.core.label.net_weight import MeanPiece, mean_piece_from_label
 from fern_match.core.label.pack import read_pack_weight, read_servings
 from fern_match.core.label.rows import Basis, Region, RowId, panel_rows
 from fern_match.core.label.statement import Statement, StatementItem, read_statement
+from fern_match.core.label.statement.tongues import in_words_of_ours
 from fern_match.core.measures import Comma, Typed, read_count, read_grams, read_millimetres, read_money, read_percent
 from fern_match.core.record import digest
 from fern_match.core.study.meaning import BracketReading, bracket_readings
@@ -144,7 +145,7 @@ class StudyReading:
 
     @cached_property
     def declared_allergens(self) -> tuple[str, ...]:
-        """Allergens that the statement declares, that a name on it says, or that an ingredient it names holds for sure.
+        """Allergens that the statement declares, that a name or its own first words say, or that what it names holds for sure.
 
         A name counts for itself, whatever of the pantry stands in for it: "hazelnut oil" holds hazelnut.
         """
@@ -153,9 +154,8 @@ class StudyReading:
             for word in (one.lower().strip(" .") for one in self.statement.contains)
             for allergen in allergens_named(word) or {word}
         }
-        named_in_it = self._held_by_the_pantry | all_named(
-            f"{item.name} {item.source or ''}" for item in self.printed.everything()
-        )
+        names = [f"{item.name} {item.source or ''}" for item in self.printed.everything()]
+        named_in_it = self._held_by_the_pantry | all_named([*names, in_words_of_ours(self.printed.says)])
         together = NUTS_TOGETHER if named_in_it & TREE_NUTS or said & TREE_NUTS else frozenset()
         return tuple(sorted((said | named_in_it) - together))
 

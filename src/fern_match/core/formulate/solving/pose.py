@@ -7,7 +7,7 @@ from itertools import pairwise
 from fern_match.core.data import rows
 from fern_match.core.families import Families, Family, Role, strength
 from fern_match.core.families.admission import is_of_chocolate, role_of
-from fern_match.core.food import Nutrient, Pantry
+from fern_match.core.food import Ingredient, Nutrient, Pantry
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.needs import (
@@ -215,7 +215,7 @@ def _pose_line(
         stays_for = price("small thing dropped" if small else "line dropped") if start > 0 else 0.0
         strength = max(1.0, food.sweetness or 1.0) if food is not None and food.category == "intense-sweetener" else 1.0
         line_used = price("line used" if strength <= 1.0 else "sweetener used")
-        if food is not None and room.allergens is not None and not set(food.allergens) <= set(room.allergens):
+        if food is not None and start <= 0 and _may_bring_one(food, room):
             line_used += price("allergen brought")
         chosen = program.variable(cost=line_used - stays_for, high=1.0, whole=True)
         least = (_SMALLEST if small else _BESIDE_WHOLE if _is_whole(line, family) else _SENSIBLE) * scale
@@ -228,6 +228,11 @@ def _pose_line(
         program.limit(Limit(f"{name} used", {amount: 1.0, chosen: -3 * max(scale, 1e-9)}, -_INF, 0.0))
         program.limit(Limit(f"{name} sensible", {amount: 1.0, chosen: -least}, 0.0, _INF))
     return amount
+
+
+def _may_bring_one(food: Ingredient, room: Room) -> bool:
+    """Whether an ingredient holds an allergen that is not there yet, or nobody knows what it holds."""
+    return room.allergens is not None and (not food.allergens_known or not set(food.allergens) <= set(room.allergens))
 
 
 def _role_name(line: FormulaIngredient, family: Family | None) -> str:

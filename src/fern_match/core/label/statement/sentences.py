@@ -137,6 +137,7 @@ _AFTER_LIST = re.compile(rf"\.\s+(?={_CLOSING.pattern})|(?<=[\w)])\s+(?=(?:may c
 _LEAD_HEAD = re.compile(r"^((?:[^\W\d]|[ '&/-]){2,80}?)\s*:\s*(.+)$", re.S)
 _LEAST_NAMES, _MOST_LEAD_WORDS = 4, 12  # of the list that a lead stands before, and of the lead
 _LEAST_SAID, _LONG_NAME = 3, 4  # words of a sentence that says what a pack is, and of a long name
+_MADE_UP = re.compile(r"\b(?:with|in|on|topped|covered|coated|filled|bars?)\b", re.I)  # of a few words, what makes them no name
 _FAR_IN = 60  # signs into a sentence from where "may contain" belongs to a name
 _LONGEST_MINIMUM, _LONGEST_LIST = 160, 120
 
@@ -173,7 +174,7 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
     depth = 0
     plainly: list[str] = []  # the list as printed, without brackets for a heading
     sentences = _split(body)
-    if len(sentences) > 1 and _describes(sentences[0], knows) and len(re.findall("[,;]", sentences[1])) + 1 >= _LEAST_NAMES:
+    if len(sentences) > 1 and _describes(sentences[0], knows) and _begins_list(sentences[1], knows):
         found.notes.append(sentences.pop(0))
         found.says = found.says or found.notes[-1]
     for number, sentence in enumerate(sentences):
@@ -197,8 +198,10 @@ def told_apart(text: str, knows: Callable[[str], bool]) -> Sentences:
             found.unread.append(sentence)
     head, alone = _lead_parted(plainly)
     if alone:
-        found.lists, found.says = [alone], found.says or head
-        found.notes.insert(0, head)
+        found.lists = [alone]
+        if " " in head or knows(head.lower()):  # "Composition" says nothing of its own
+            found.says = found.says or head
+            found.notes.insert(0, head)
     return found
 
 
@@ -218,8 +221,15 @@ def _describes(sentence: str, knows: Callable[[str], bool]) -> bool:
         _LEAST_SAID <= len(sentence.split()) <= _MOST_LEAD_WORDS
         and not re.search(r"[\d,;:%()\[\]{}]", sentence)
         and not _CLOSING.match(sentence)
+        and (len(sentence.split()) > _LONG_NAME or bool(_MADE_UP.search(sentence)))
         and (len(sentence.split()) > _LONG_NAME or not knows(sentence.lower()))
     )
+
+
+def _begins_list(sentence: str, knows: Callable[[str], bool]) -> bool:
+    """Whether what follows is the list itself, and neither an allergen list nor the end of one."""
+    many = len(re.findall(r"[,;]", sentence)) + 1 >= _LEAST_NAMES
+    return many and not _CLOSING.match(sentence) and not small_limit(sentence) and _is_list(sentence, knows)
 
 
 def _lead_parted(lists: list[str]) -> tuple[str, str]:
