@@ -28,6 +28,7 @@ def layer(name: str, *ingredients: str, family: str = "nut-cream") -> FormulaLay
         ("Milk chocolate", ["milk-chocolate-33"], ["oat-drink", "cocoa-butter"], True),
         ("Oat milk layer", ["oat-drink", "honey"], ["oat-drink", "agave-syrup"], False),
         ("Honey nougat", ["honey", "white-sugar"], ["agave-syrup", "white-sugar"], True),
+        ("Crisp praline", ["hazelnut-paste", "feuilletine"], ["hazelnut-paste", "vegan-wafer"], False),
     ],
 )
 def test_what_a_name_still_says(name: str, before: list[str], after: list[str], outlived: bool, pantry: Pantry) -> None:
@@ -42,6 +43,12 @@ def test_what_a_name_still_says(name: str, before: list[str], after: list[str], 
     ("family", "before", "after", "named"),
     [
         ("marshmallow", ["white-sugar", "gelatine-powder"], ["white-sugar", "carrageenan"], "Marshmallow, vegan"),
+        (
+            "feuilletine-praline",
+            ["gelatine-powder"],
+            ["vegan-oat-milk-chocolate", "hazelnut-paste", "icing-sugar"],
+            "Crisp praline, vegan",
+        ),
         ("whole-nuts", ["milk-chocolate-33"], ["pumpkin-seeds", "white-sugar"], "pumpkin-seeds"),  # what one sees
     ],
 )

@@ -71,6 +71,17 @@ def test_ganache_by_ratio(chocolate: int, cream: int, water: float, fat: float, 
     assert ("stable ganache" in note.sentence) == (stable or "outside" in note.sentence)
 
 
+def test_a_ganache_of_plant_milk_chocolate_is_not_held_to_dark_cocoa() -> None:
+    """2 : 1 with cream of oats; of dark chocolate with too little cocoa it is said that it has little body."""
+    notes = {}
+    for kind, chocolate in (("vegan-ganache", "vegan-oat-milk-chocolate"), ("ganache-dark", "white-chocolate")):
+        ganache = layer("ganache", kind, line(chocolate, 67, "chocolate"), line("double-cream", 33, "dairy-liquid"))
+        found = balance(Version(id="v", name="V"), formula(ganache), PANTRY, FAMILIES)
+        notes[kind] = " ".join(one.sentence for one in found if one.topic == "Emulsion")
+    assert "holds: it has little body" in notes["ganache-dark"]
+    assert "18 % holds" not in notes["vegan-ganache"]
+
+
 def test_a_milk_coat_wants_a_less_sweet_filling() -> None:
     """Dark changed for milk on the same filling: the piece stays as sweet within 2 %, so the filling's sweetness falls."""
     before = formula(coat(), filling())

@@ -25,6 +25,7 @@ _WORDS_OF = {
 _PLANT = re.compile(r"\b(?:plant|oat|soya?|almond|coconut|rice|vegan|nut|peanut|cocoa|date)\b", re.I)
 _TEXTURES = frozenset({"cream", "butter"})  # of anything: a sesame cream holds none
 _LEAST_G = 1e-4
+_MOSTLY = 0.5  # of a layer that it is called after [g/g]: a praline of two fifths chocolate is a praline
 _GIVES_A_NAME = frozenset({"nut", "nut-paste", "seed", "fruit", "inclusion", "biscuit-crumb", "chocolate", "prepared"})
 _HOW_IT_IS_MADE = re.compile(r"(?:,| \(| on | from | with | without | and ).*$")  # after a family's first words
 
@@ -69,7 +70,8 @@ def _true_name(layer: FormulaLayer, was: FormulaLayer, rules: tuple[Rule, ...], 
         return family.name[:LONGEST_NAME]
     main = max(layer.ingredients, key=lambda line: line.grams, default=None)
     food = reading.pantry.by_id.get(main.ingredient_id) if main is not None else None
-    if main is not None and (family is None or (food is not None and food.category in _GIVES_A_NAME)):
+    mostly = main is not None and main.grams >= _MOSTLY * sum(line.grams for line in layer.ingredients)
+    if main is not None and (family is None or (mostly and food is not None and food.category in _GIVES_A_NAME)):
         return main.name.split(" (")[0].split(",")[0][:LONGEST_NAME]
     kind = _HOW_IT_IS_MADE.sub("", family.name if family is not None else layer.name)
     rule = next((one.name for one in rules if one.excludes), "")
@@ -97,6 +99,6 @@ def _shared(words: set[str], others: set[str]) -> bool:
 # Words that many names share: no layer is named after an ingredient for them.
 _COMMON = frozenset(
     {"with", "from", "powder", "sugar", "water", "salt", "fine", "plain", "whole", "sweet", "dried", "fresh", "white", "dark",
-    "brown",
+    "brown", "crisp", "crispy", "crunchy",
      "unsalted", "salted", "refined", "roasted", "pieces", "about", "fat", "solids", "natural", "bought", "home"}
 )  # fmt: skip
