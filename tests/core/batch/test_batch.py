@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from fern_match.core.batch import Batch, BatchPlan, BatchReading, HeatHere, WeightHere, cautions, read_batch, scaled
 from fern_match.core.errors import OutOfRange
 from fern_match.core.estimate import Estimate
+from fern_match.core.estimate.result import Range
 from fern_match.core.families import standard_families
 from fern_match.core.food import Pantry, standard_pantry
 from fern_match.core.formulate import (
@@ -93,6 +94,18 @@ def test_unlikely_ingredients_are_left_out(demo_estimate: Estimate) -> None:
     made = read_version(faithful_version("v1", changed), standard_pantry()).layers[0]
     assert doubtful.ingredient_id not in {one.ingredient_id for one in made.ingredients}
     assert made.added_g - made.water_lost_g == pytest.approx(layer.grams.best, abs=1e-4)
+
+
+@pytest.mark.parametrize(("share", "low", "stays"), [(0.004, 0.0, False), (0.004, 0.5, True), (0.05, 0.0, True)])
+def test_a_trace_is_left_to_the_layer_that_has_most_of_it(demo_estimate: Estimate, share: float, low: float, stays: bool) -> None:
+    """0.4 % that may be none is not stirred in; what is surely there or would be tasted is."""
+    coat, other = demo_estimate.layers[:2]
+    most = max(coat.ingredients, key=lambda one: one.grams.best)
+    best = share * other.grams.best
+    trace = replace(most, grams=Range(best, low * best, 3 * best), share_of_layer=share, presence=0.9)
+    changed = replace(demo_estimate, layers=(coat, replace(other, ingredients=(*other.ingredients, trace))))
+    made = read_version(faithful_version("v1", changed), standard_pantry()).layers[1]
+    assert (trace.ingredient_id in {one.ingredient_id for one in made.ingredients}) is stays
 
 
 def test_shopping_adds_up_over_layers(demo_estimate: Estimate, pantry: Pantry) -> None:

@@ -86,6 +86,15 @@ def test_a_bracket_can_be_put_into_a_layer_by_hand(read: Read) -> None:
         ("Flour, raising agents (ammonium carbonates, sodium carbonates)", "sodium carbonates", "baking-soda"),
         ("Flour, leavening (baking soda, monocalcium phosphate)", "baking soda", "baking-powder"),
         ("Cheese (milk, stabiliser (E450)), flour, baking soda", "baking soda", "baking-soda"),
+        ("Zucker, Mandeln (geröstete Mandeln)", "almonds", "almond-roasted"),
+        ("Sugar, almonds (almonds, salt)", "almonds", "almond-raw"),
+        ("Suiker, gecondenseerde gesuikerde volle melk", "condensed sweetened whole milk", "sweetened-condensed-milk"),
+        ("Zucker, kondensierte gezuckerte Vollmilch", "condensed sweetened whole milk", "sweetened-condensed-milk"),
+        (
+            "Sucre, lait concentré sucré écrémé",
+            "sweetened condensed skimmed milk",
+            "sweetened-condensed-skimmed-milk",
+        ),
     ],
 )
 def test_names_are_taken_for_what_they_are_where_they_stand(read: Read, statement: str, key: str, ingredient: str) -> None:
@@ -190,7 +199,7 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
         (
             "Chocoladereep met zachte noga en karamel: suiker, glucosestroop, cacaoboter, vollemelkpoeder, cacaomassa, "
             "palmolie, gecondenseerde magere melk, eiwitpoeder, zout, emulgator (sojalecithine), aroma.",
-            ["milk-coat", "nougat-egg-white", "powder-caramel"],
+            ["milk-coat", "nougat-egg-white", "soft-caramel"],
         ),
         (
             "Lebkuchen mit Aprikosenfüllung: Zartbitterschokolade 25 % (Kakaomasse, Zucker, Kakaobutter, Emulgator: "

@@ -35,7 +35,7 @@ _SPICES = frozenset({"flavour"})
 _NUTS, _MORE_NUTS = frozenset({"nut-solids", "seed-solids"}), 1.6  # and how much more of them a layer may take
 _TRACE = 0.005  # of a layer: what an estimate leaves of a fat or a powder, and nobody would buy more of
 _INTENSE_TOGETHER = 0.22  # g of sugar equivalents in a g of a layer: above that the taste of sweeteners is what stays (custom)
-_INTENSE_HARD = 0.40  # the same of a hard sugar, which dissolves slowly: isomalt is half as sweet as sugar and brought up to it
+_INTENSE_HARD = 0.46  # the same of a hard sugar, which dissolves slowly: isomalt is half as sweet as sugar and brought up to it
 
 
 def layer_limits(layer: FormulaLayer, finished_g: float, piece_g: float, bench: Bench) -> list[PieceLimit]:

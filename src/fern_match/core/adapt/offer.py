@@ -29,11 +29,12 @@ _TOLD = 0.01  # of a layer, from which a line is tasted as what it is
 _COCOA, _BROWN = "cocoa-solids", frozenset({"dark", "milk"})  # what a closed chocolate of these shades is opened with
 _LIQUIDS = frozenset({"dairy-liquid", "plant-liquid"})  # roles of what is boiled with sugar
 _LIQUID = 20.0  # g water in 100 g
-_INTENSE = ("sucralose-powder", "stevia-reb-a", "monk-fruit-extract")
-_TOGETHER = 2  # of them: each hides the other's aftertaste, a third is one powder more to weigh
+_BY_THE_MILLIGRAM = "intense-sweetener"
+_MIX, _MIXED = "sucralose-stevia-mix", ("sucralose-powder", "stevia-reb-a")  # one line for two that hide each other's aftertaste
+_INTENSE = ("stevia-reb-a", "monk-fruit-extract")  # where there may be no mix: two, for the same reason
 _MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are priced
-_INSTEAD_OF_SUGAR = SWEET | {"intense-sweetener"}
-_SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", "intense-sweetener"})  # roles of a layer that is sweetened
+_INSTEAD_OF_SUGAR = SWEET | {_BY_THE_MILLIGRAM}
+_SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", _BY_THE_MILLIGRAM})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
 # Of what a layer tastes of that stays at least: where a rule is about an amount its own may be what it limits.
 _TASTED_LEAST, _TASTED_LEAST_BESIDE = 0.3, 0.7
@@ -124,6 +125,19 @@ def _sweetened_by(family: Family, system: System | None) -> bool:
     return not any(family.id in one.families for one in systems()) or (system is not None and family.id in system.families)
 
 
+def _intense(family: Family, system: System | None, bench: Bench) -> Sequence[str]:
+    """What makes a layer sweeter by the milligram: one mix, or sucralose alone in hard sugar, which asks for more of it.
+
+    Where either may not be used, what there is of plants beside it.
+    """
+    may = {key for key in (_MIX, *_MIXED, *_INTENSE) if key in bench.pantry and bench.allowed(bench.pantry[key], system)}
+    if "hard" in family.sorts and _MIXED[0] in may:
+        return (_MIXED[0],)
+    if may.issuperset((_MIX, *_MIXED)):
+        return (_MIX,)
+    return [key for key in dict.fromkeys((*_MIXED, *_INTENSE)) if key in may][:2]
+
+
 def offered(
     layer: FormulaLayer,
     family: Family,
@@ -150,9 +164,8 @@ def offered(
     for key in sorted(key for where, key in bench.required if where == layer.layer_id):
         offer.add_required(key)
     if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
-        pair = [key for key in _INTENSE if key in bench.pantry and bench.allowed(bench.pantry[key], system)]
-        for key in pair[:_TOGETHER]:
-            offer.add(key, "intense-sweetener", strange=True)
+        for key in _intense(family, system, bench):
+            offer.add(key, _BY_THE_MILLIGRAM, strange=True)
     for line in layer.ingredients:
         if not line.locked:
             offer.add_own(line)
@@ -174,7 +187,8 @@ def offered(
     strange = {role.name for role in family.roles if role.optional} & offer.strange
     for one in candidates(layer, family, bench.pantry, bench.families):
         # what is there serves: nothing else is called for
-        if one.role in called_for or (other and one.role not in kept | strange):
+        settled = bench.of_sugar and one.role == _BY_THE_MILLIGRAM
+        if one.role in called_for or (other and one.role not in kept | strange and not settled):
             offer.add(one.ingredient_id, one.role)
     return tuple(offer.found.values())
 

@@ -396,9 +396,10 @@ def _shades(formula: Formula, bench: Bench) -> list[set[Shade | None]]:
 
 
 def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Proposal], bench: Bench) -> list[Proposal]:
-    """Before the first that has chocolate ground at home the same with what can be bought, though it comes less near.
+    """Beside the first that has chocolate ground at home the same with what can be bought, though it comes less near.
 
-    A straight swap is of what is bought, and nothing else.
+    What is bought stands first, by how near it comes; what is ground at home comes after it. A straight swap is of what is
+    bought, and nothing else.
     """
     for at, one in enumerate(found):
         if not _grinds(formula, one, bench):
@@ -417,7 +418,11 @@ def _bought_first(formula: Formula, targets: Sequence[Target], found: list[Propo
             return [*found[:at], bought, *found[at + 1 :]]
         at_home = replace(one, name=f"{one.name}{_AT_HOME}", system=f"{one.system}{_FROM_PARTS}", why=_NEARER)
         at_home = replace(at_home, formula=replace(one.formula, name=at_home.name))
-        return [*found[:at], bought, at_home, *found[at + 1 :]]
+        others = [each for each in found if each is not one]
+        if not all(_differ(bought, each) for each in others):
+            return _grinding_last(formula, found, bench)
+        nearest = sorted([*others, bought], key=lambda each: (each.name != STRAIGHT_SWAP, each.miss))
+        return _grinding_last(formula, [*nearest, at_home], bench)
     return found
 
 

@@ -84,7 +84,11 @@ def named(
     if match.ingredient_id == _SODA and _BAKING_POWDER in pantry and any(_is_acid(other) for other in siblings):
         return replace(match, ingredient_id=_BAKING_POWDER)
     parts = {matched_name(part.name, pantry, loosely=False).ingredient_id for part in item.items}
-    better = _by_contents(match.ingredient_id, item, above) or _by_parts(match.ingredient_id, parts - {None})
+    better = (
+        _by_contents(match.ingredient_id, item, above)
+        or _by_parts(match.ingredient_id, parts - {None})
+        or (next(iter(parts)) if len(item.items) == 1 and _says_more(item.items[0].name, item.name) else None)
+    )
     return replace(match, ingredient_id=better) if better is not None and better in pantry else match
 
 
@@ -113,6 +117,11 @@ def _is_loose_coat(names: Collection[str]) -> bool:
 def _is_acid(item: StatementItem) -> bool:
     """Whether a name is an acid that soda is sold with as baking powder; a phosphate that keeps cheese smooth is none."""
     return bool(_ACIDS.search(item.name)) and (not item.class_name or bool(_RAISES.search(item.class_name)))
+
+
+def _says_more(inner: str, head: str) -> bool:
+    """Whether a name in brackets is that before them with a word more: "almonds (roasted almonds)"."""
+    return set(head.split()) < set(inner.split())
 
 
 def _by_contents(ingredient_id: str, item: StatementItem, above: Sequence[StatementItem]) -> str | None:

@@ -1,14 +1,16 @@
 """The faithful version: the estimate's best values for a kitchen, and what taking it again does to an earlier one."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import partial
 
-from fern_match.core.estimate.result import Estimate, LayerEstimate
+from fern_match.core.estimate.result import Estimate, IngredientAmount, LayerEstimate
 from fern_match.core.food import Ingredient
 from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen
 from fern_match.core.formulate.record.formula import read_version, written_grams
 from fern_match.core.formulate.record.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
 from fern_match.core.formulate.record.writing import written_version
+from fern_match.core.formulate.solving.pose import SMALL_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import read_targets, targets_of
@@ -17,6 +19,8 @@ from fern_match.core.study.reading import StudyReading
 FAITHFUL = "faithful"  # the id of the version that is taken from the estimate
 _LEAST_PRESENCE = 0.5  # an ingredient more likely absent than present is left to the others of its layer
 _LEAST_G = 0.0005
+_TOKEN = 0.02  # of a layer, below which a body that may as well be none there is left to the layer that has most of it [g/g]
+_SURE_OF_IT = 0.2  # of its best value, from which the lower end of a range says that it is there [g/g]
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +39,10 @@ def faithful_version(version_id: str, estimate: Estimate, key: str = "") -> Vers
     Args:
         key: Fingerprint of the study it was made from.
     """
-    layers = tuple(_layer(layer) for layer in estimate.layers)
+    most: dict[str, float] = {}
+    for one in (one for layer in estimate.layers for one in layer.ingredients if one.item is not None):
+        most[one.item or ""] = max(most.get(one.item or "", 0.0), one.grams.best)
+    layers = tuple(_layer(layer, most) for layer in estimate.layers)
     return Version(id=version_id, name="Faithful", origin=Origin(kind=OriginKind.ESTIMATE, key=key), layers=layers)
 
 
@@ -124,8 +131,12 @@ def taken(
     )
 
 
-def _layer(layer: LayerEstimate) -> VersionLayer:
-    kept = [one for one in layer.ingredients if one.presence >= _LEAST_PRESENCE and one.grams.best >= _LEAST_G]
+def _layer(layer: LayerEstimate, most: Mapping[str, float]) -> VersionLayer:
+    kept = [
+        one
+        for one in layer.ingredients
+        if one.presence >= _LEAST_PRESENCE and one.grams.best >= _LEAST_G and not _is_token(one, layer, most)
+    ]
     kept = kept or list(layer.ingredients)
     scale = (layer.grams.best + layer.water_lost_g.best) / sum(one.grams.best for one in kept)
     return VersionLayer(
@@ -144,3 +155,15 @@ def _layer(layer: LayerEstimate) -> VersionLayer:
             for number, one in enumerate(kept, 1)
         ),
     )
+
+
+def _is_token(one: IngredientAmount, layer: LayerEstimate, most: Mapping[str, float]) -> bool:
+    """Whether it is a trace of what another layer has most of: nobody stirs 0.3 % of cocoa butter into a coconut filling.
+
+    Args:
+        most: Key of a name of the statement -> the most of it in any layer [g].
+    """
+    if one.item is None or one.role in SMALL_ROLES:
+        return False
+    unsure = one.grams.low < _SURE_OF_IT * one.grams.best
+    return unsure and one.share_of_layer < _TOKEN and one.grams.best < most[one.item]

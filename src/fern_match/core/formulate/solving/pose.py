@@ -209,6 +209,8 @@ def _pose_line(
     less = each
     if start > 0 and room.choose and (small or line.role in TASTED_ROLES):  # a trace of soda is none, nor a third of the nuts
         less = price("small thing dropped" if small else "less of what it tastes of")
+    elif start > 0 and line.role in TASTED_ROLES:
+        less = max(each, price("estimate moved of what it tastes of"))
     over, under = (program.variable(cost=one / max(usual, floor * scale, 1e-9)) for one in (each, less))
     program.define(f"{name} usual", {amount: 1.0, over: -1.0, under: 1.0}, usual)
     if room.choose:
