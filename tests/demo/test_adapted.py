@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 
 import pytest
 
-from fern_match.core.adapt import adapted, rules_of
+from fern_match.core.adapt import Adapted, adapted, rules_of
 from fern_match.core.estimate import Estimate, estimate
 from fern_match.core.food import Pantry
 from fern_match.core.formulate import Formula, Property, kitchen_version, overview
@@ -58,3 +58,19 @@ def test_a_demo_bar_has_proposals_and_one_is_near(name: str, asked: list[str], s
         for one in made.proposals
     )
     assert sweetness_off <= 0.05 or any("Sweetness, whole piece" in line for one in made.proposals for line in one.held_back)
+
+
+def test_the_nearest_that_is_named_can_be_had(pantry: Pantry) -> None:
+    """Asked for what is out of reach, and then for the limit that was named: there are proposals."""
+    reading = StudyReading(night_crossing.study(pantry), pantry)
+    found = estimate(reading)
+    assert isinstance(found, Estimate)
+    seen = overview(kitchen_version("faithful", found, reading), reading)
+
+    def under(asked: str) -> Adapted:
+        rules = rules_of([asked], reading.study.region, pantry)
+        return adapted(seen.formula, seen.targets, rules, reading, serving_g=seen.formula.piece_g, explain=False)
+
+    unmet = under("keto:0.2").unmet
+    assert unmet is not None
+    assert under(unmet.nearest).proposals

@@ -855,3 +855,21 @@ def test_what_is_bought_stands_before_what_is_ground() -> None:
     assert ground == sorted(ground)
     bought = [one.miss for one, at_home in zip(found.proposals, ground, strict=True) if not at_home]
     assert bought == sorted(bought)
+
+
+def test_a_sugar_shell_without_sugar_is_panned_of_what_crystallises() -> None:
+    """No allulose or sorbitol, which stay sticky, and little syrup; gum and colour stay."""
+    shell = by_ratio("sugar-panned-shell", 4, "shell")
+    nuts = layer("nuts", "whole-nuts", line("almond-roasted", 8, "nut-solids"))
+    found = under("no-added-sugar", formula(shell, nuts)).proposals
+    assert found
+    for one in found:
+        now = one.formula.layers[0]
+        assert now.family == "sugar-free-panned-shell"
+        dry = sum(
+            grams
+            for key, grams in grams(now).items()
+            if key in {"maltitol-powder", "isomalt", "xylitol", "erythritol", "stevia-erythritol-blend"}
+        )
+        assert dry > 0.9 * now.finished_g, one.name
+        assert {"gum-arabic", "beetroot-colour-powder"} <= grams(now).keys()

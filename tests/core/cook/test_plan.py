@@ -388,3 +388,17 @@ def test_liquorice_and_fruit_paste() -> None:
     fruit = cooked({"coat": Part("dark-coat", COAT), "paste": Part("fruit-nut-paste", CORE, 14)})
     needs_come_first(fruit)
     before(fruit, "Sort and chop the fruit", "Grind it to one mass", "Portion and roll")
+
+
+def test_a_sugar_shell_is_rolled_on_coat_by_coat() -> None:
+    """After the chocolate under it has set: by the spoonful of warm syrup, and dried for half a day; nobody dips into it."""
+    made = cooked(
+        {"shell": Part("sugar-panned-shell", COAT, 3), "choc": Part("milk-coat", COAT, 4), "nut": Part("whole-nuts", CORE, 2)}
+    )
+    needs_come_first(made)
+    assert made.at("Coat the pieces in choc") < made.at("Roll the pieces in shell") < made.at("Let shell set")
+    assert "Coat the pieces in shell" not in made.titles()
+    roll, dry = made.step("Roll the pieces in shell"), made.step("Let shell set")
+    assert "3.0 g of dry shell a piece" in roll.words
+    assert "below 20 °C" in roll.gate
+    assert dry.wait_min >= 360

@@ -25,6 +25,20 @@ def study(statement: str, *layers: Layer, **changes: object) -> Study:
     return Study(name="Test", region=Region.US, statement=statement, layers=layers, **changes)  # type: ignore[arg-type]
 
 
+def test_a_shell_is_outside_of_all(read: Read) -> None:
+    """A sugar shell goes round the chocolate, and that round the nut; chocolate alone in one is its centre."""
+    lentils = "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass), {}candy shell (sugar, starch, gum arabic)"
+    shell, chocolate = proposed_builds(read(study(lentils.format(""))))[0].layers
+    assert (shell.place, chocolate.place) == (Place.COAT, Place.CORE)
+    shell, chocolate, nut = proposed_builds(read(study(lentils.format("peanuts, "))))[0].layers
+    assert (shell.family, shell.place, chocolate.place, nut.place) == (
+        "sugar-panned-shell",
+        Place.COAT,
+        Place.COAT,
+        Place.CORE,
+    )
+
+
 @pytest.mark.parametrize(
     ("statement", "meaning"),
     [
@@ -253,6 +267,15 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             "Barrita de cereales: copos de avena (29%), jarabe de arroz, chips de chocolate con leche (12%) (azúcar, leche "
             "en polvo, manteca de cacao, pasta de cacao), coco rallado, miel, sal",
             ["granola"],
+        ),
+        (
+            "Schokolinsen: Vollmilchschokolade (Zucker, Kakaobutter, Vollmilchpulver, Kakaomasse), Zuckerhülle (Zucker, "
+            "Stärke, Überzugsmittel Bienenwachs)",
+            ["milk-coat", "sugar-panned-shell"],
+        ),
+        (
+            "Amandes 45 %, enrobage sucre (sucre, amidon, gomme arabique)",
+            ["sugar-panned-shell", "whole-nuts"],
         ),
     ],
 )

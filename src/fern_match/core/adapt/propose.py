@@ -281,9 +281,10 @@ def _tried(formula: Formula, targets: Sequence[Target], bench: Bench, progress: 
         progress(at / (len(trying) + 1))
         near = [one for one in found if one.solved is not None and one.solved.miss < NEAR]
         made = whole(formula, targets, system, bench, thorough=len(near) < _ENOUGH)
-        if made.passed and bench.of_sugar and not bench.of_animals:  # the sugar of milk may be what is too much
+        missed = made.solved is None and not made.stuck
+        if missed and bench.of_sugar and not bench.of_animals:  # the sugar of milk may be what is too much
             again = replace(whole(formula, targets, system, bench.with_plants()), with_plants=True)
-            made = made if again.passed_g > made.passed_g else again
+            made = again if again.solved is not None or (made.passed and again.passed_g <= made.passed_g) else made
         found.append(made)
     return found
 

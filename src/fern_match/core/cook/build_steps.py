@@ -8,7 +8,7 @@ from enum import StrEnum
 from fern_match.core.batch import PlanBy
 from fern_match.core.cook.building import Building
 from fern_match.core.cook.mould_steps import in_cups, in_mould
-from fern_match.core.cook.piece_steps import coated, kept, on_cut_pieces, shaped
+from fern_match.core.cook.piece_steps import coated, kept, on_cut_pieces, rolled, shaped
 from fern_match.core.cook.slab_steps import in_slab
 from fern_match.core.cook.step import Step
 from fern_match.core.cook.tables import method_of
@@ -65,6 +65,7 @@ def built(building: Building) -> tuple[Step, ...]:
         in_cups(building)
     elif way is Way.MOULD:
         in_mould(building, gear.pieces if gear is not None else building.pieces, halves=gear is not None and gear.gear.halves)
+        rolled(building)
     else:
         {Way.CUT: on_cut_pieces, Way.SHAPED: shaped, Way.SLAB: in_slab}[way](building)
         coated(building)

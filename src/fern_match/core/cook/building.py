@@ -24,6 +24,7 @@ _BAKES_ON = frozenset({"caramel-stirred", "brownie", "coconut-boiled"})  # ways 
 _IN_HOURS_FROM = 100.0
 _NUTS, _WARM_NUTS_C = "nuts", (50.0, 60.0)
 _COLD_FROM_C = 40.0  # what is warmer must not go into a full fridge
+_ROLLED = "roll"  # how a layer is laid that comes on coat by coat
 
 
 def lower(name: str) -> str:
@@ -75,7 +76,14 @@ class Building:
         return tuple(one for one in self.bench.layers() if one.per_piece_g > 0)
 
     def coats(self) -> tuple[BatchLayer, ...]:
-        """From inside out."""
+        """What pieces are dipped or cast into, from inside out."""
+        return tuple(one for one in self._around() if self.lay(one).lay != _ROLLED)
+
+    def shells(self) -> tuple[BatchLayer, ...]:
+        """What is rolled onto finished pieces, from inside out."""
+        return tuple(one for one in self._around() if self.lay(one).lay == _ROLLED)
+
+    def _around(self) -> tuple[BatchLayer, ...]:
         return tuple(reversed([one for one in self.layers() if one.layer_id in self.bench.read.coats]))
 
     def placed(self, layer: BatchLayer) -> LayerPlace | None:
@@ -106,7 +114,7 @@ class Building:
 
     def inside(self, host: BatchLayer | None) -> tuple[BatchLayer, ...]:
         """What lies in a layer; where None, what lies in none that is there."""
-        stack = {one.layer_id for one in (*self.stack(), *self.coats())}
+        stack = {one.layer_id for one in (*self.stack(), *self._around())}
         found = []
         for one in self.layers():
             if self.placed(one) is LayerPlace.INCLUSION:

@@ -26,6 +26,7 @@ from fern_match.core.food.together import listed
 _CHOKED_ON = frozenset({"whole-nuts", "brittle", "hard-sugar", "isomalt-hard-sugar", "marshmallow", "toffee"})
 DIPPED_A_MIN = 1.5  # pieces by one pair of hands (approximate)
 _BOWL_MIN = 14.0  # before the bowl is to be warmed again (approximate)
+_ROLLING_MIN, _ROLLING_MIN_A_PIECE = 45.0, 0.5  # a dozen coats of syrup by hand in a bowl (approximate)
 _DIP_WORDS = {
     "fork": "Drop it in, lift it on a fork, tap it off on the rim, wipe the tines, set it down.",
     "fingers": "In clean gloves: roll it through, shake it off, set it down.",
@@ -105,12 +106,49 @@ def coated(building: Building) -> None:
     Args:
         building: The steps so far.
     """
-    coats = building.coats()
+    coats, shells = building.coats(), building.shells()
     for number, coat in enumerate(coats):
-        _coat(building, coat, building.toppings() if number == len(coats) - 1 else ())
-    if not coats and not any(one.id.startswith(step_id(BUILD, "strew")) for one in building.steps):
+        _coat(building, coat, building.toppings() if number == len(coats) - 1 and not shells else ())
+    rolled(building, building.toppings())
+    if not coats and not shells and not any(one.id.startswith(step_id(BUILD, "strew")) for one in building.steps):
         for one in building.toppings():
             building.last = strewn(building, one, building.last)
+
+
+def rolled(building: Building, toppings: Sequence[BatchLayer] = ()) -> None:
+    """Adds the steps of shells of sugar, from the inner to the outer.
+
+    Args:
+        building: The steps so far.
+        toppings: What comes into the outermost.
+    """
+    shells = building.shells()
+    for number, shell in enumerate(shells):
+        _rolled(building, shell, toppings if number == len(shells) - 1 else ())
+
+
+def _rolled(building: Building, shell: BatchLayer, toppings: Sequence[BatchLayer]) -> None:
+    """Thin coats of syrup on pieces that are rolled, each dry before the next."""
+    on = building.add(
+        f"roll-{shell.layer_id}",
+        f"Roll the pieces in {lower(shell.name)}, coat by coat",
+        [building.last, with_its_inclusions(building, shell), *(building.made[one.layer_id] for one in toppings)],
+        words=" ".join(
+            [
+                "In a wide bowl, never more than half full: a spoonful of the warm syrup at a time, rolled until every piece is "
+                "wet, then until they are loose and dull again; a pinch of starch where they stick. Ten to thirty coats, sieved "
+                "free of crumbs between; colour in the last few, glaze when all is dry.",
+                f"{shell.per_piece_g:.1f} g of dry shell a piece: weigh ten now and then.",
+                *(f"{one.name} into the last coat: {per_piece(one)}." for one in toppings),
+            ]
+        ),
+        hands_on_min=_ROLLING_MIN + _ROLLING_MIN_A_PIECE * building.pieces,
+        gate=f"Pieces smooth, firm and dry; chocolate centres below {building.t(20)} and sealed with gum or starch.",
+        tools=("bowl", "tray"),
+        most_wait_min=60.0,
+        rescues=rescues_of(building, shell),
+    )
+    building.last = building.set_down(f"set-{shell.layer_id}", lower(shell.name), building.lay(shell).set_of, on)
 
 
 def _coat(building: Building, coat: BatchLayer, toppings: Sequence[BatchLayer]) -> None:

@@ -22,8 +22,8 @@ _SETS_HOT_C = 80.0  # what is poured so hot sets before it has cooled
 _WARM_C = 45.0
 _CHOCOLATE, _SCORED = "chocolate", "Score the cuts with a warm knife as it dulls: hard, it cracks."
 _SCORED_FROM_C = 40.0  # what is cut warm is scored before it sets
-_VERBS = {"pour": "Pour", "press": "Press", "spread": "Spread", "pipe": "Pipe", "sheet": "Lay", "strew": "Strew"}
-_OVER = {"pour": "over", "press": "onto", "spread": "over", "pipe": "onto", "sheet": "onto", "strew": "over"}
+_VERBS = {"pour": "Pour", "press": "Press", "spread": "Spread", "pipe": "Pipe", "sheet": "Lay", "strew": "Strew", "roll": "Roll"}
+_OVER = {"pour": "over", "press": "onto", "spread": "over", "pipe": "onto", "sheet": "onto", "strew": "over", "roll": "onto"}
 _EVEN = {
     "pour": "Pour it in one go and tilt the pan until it is level.",
     "spread": "Spread it with a dry spatula, from the middle out.",

@@ -38,7 +38,7 @@ class StepRow:
 class Lay:
     """How a layer of a family comes on the one below, and is cut."""
 
-    lay: str  # pour, press, spread, pipe, sheet, strew, in place
+    lay: str  # pour, press, spread, pipe, sheet, strew, roll (centres rolled in syrup), in place
     at_c: tuple[float, float] | None
     under_most_c: float | None  # of what it comes onto
     window_min: float | None  # how long it can be worked

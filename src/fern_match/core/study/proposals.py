@@ -66,6 +66,7 @@ _CHIPS = re.compile(  # in a mass, and no coat
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
 _OF_FLOUR = frozenset({"flour", "crumb", "crisp"})  # roles that flour or what is baked of it serves
 _IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
+_SHELL = "shell"  # sort of the families that are rolled onto a centre
 _HARD_CARAMEL, _OATS = "toffee", "granola"
 _SPIRITS, _LEADS = frozenset({"spirit-40", "liqueur", "rum"}), 3  # among so many first names: it flows
 _SOFT_SUGAR, _FLOWS = "plain-fondant", "liqueur-centre"
@@ -481,11 +482,15 @@ def _by_what_leads(family_id: str, loose: Sequence[str], *, coated: bool) -> str
 
 def _build(build_id: str, chosen: Sequence[_Likely]) -> ProposedBuild:
     """Coats, then the stack from its base up, inclusions after their host."""
+    shells = [one for one in chosen if _SHELL in one.family.sorts]  # rolled on: outside of all
     coats = [one for one in chosen if one.place == "coat"]
-    body = [one for one in chosen if one.place in {"stack", "core"}]
+    body = [one for one in chosen if one.place in {"stack", "core"} and one not in shells]
     body.sort(key=lambda one: (one.family.id not in _BASES, one.family.id in _HOSTS))
-    inside = [one for one in chosen if one.place == "inclusion"]
-    layers: list[Layer] = [_layer(f"coat{at or ''}", one, Place.COAT if at == 0 else Place.STACK) for at, one in enumerate(coats)]
+    inside = [one for one in chosen if one.place == "inclusion" and one not in shells]
+    layers: list[Layer] = [_layer(f"shell{at or ''}", one, Place.COAT) for at, one in enumerate(shells)]
+    under = Place.CORE if shells and not body and not inside else Place.COAT  # chocolate alone in a shell is its centre
+    layers += [_layer(f"coat{at or ''}", one, under if at == 0 else Place.STACK) for at, one in enumerate(coats)]
+    coats = [*shells, *coats]
     for at, one in enumerate(body):
         alone = len(body) == 1 and coats
         layers.append(_layer(f"layer{at + 1}", one, Place.CORE if alone else Place.STACK))
