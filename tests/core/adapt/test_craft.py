@@ -812,6 +812,26 @@ def test_what_counts_by_the_milligram_is_one_line() -> None:
             assert intense(now) <= {"stevia-reb-a", "monk-fruit-extract"}, one.name
 
 
+@pytest.mark.parametrize("refused", ["sucralose-stevia-mix", "stevia-reb-a", "sucralose-powder"])
+def test_who_refuses_a_sweetener_gets_no_mix_of_it(refused: str) -> None:
+    """The mix holds both: without either, or without it, no layer has it."""
+    before = formula(by_ratio("soft-caramel", 12, "caramel"), by_ratio("short-base", 10, "base"))
+    reading = StudyReading(Study(name="bench", region=Region.EU), PANTRY)
+    found = adapted(
+        before,
+        held_to(before, reading),
+        rules_of(["keto"], Region.EU, PANTRY),
+        reading,
+        serving_g=40,
+        forbidden=[refused],
+        explain=False,
+    ).proposals
+    assert found
+    for one in found:
+        for now in one.formula.layers:
+            assert not {refused, "sucralose-stevia-mix"} & intense(now), one.name
+
+
 def test_a_honeycomb_without_sugar_is_nearly_as_sweet() -> None:
     """Isomalt is half as sweet as sugar: sucralose brings it nearly up to it, as in sweets that are sold."""
     before = by_ratio("honeycomb", 8, "comb")

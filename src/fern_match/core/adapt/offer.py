@@ -451,6 +451,8 @@ class _Offer:
         held = self.bench.hold is not None
         served = {serves(one, self.family, self.bench.families) for one in self.found.values()} if held else set()
         for role in self.family.roles:
+            if role.name == _BY_THE_MILLIGRAM and self.bench.of_sugar:  # that is settled
+                continue
             if self.another_kind and (role.name in _TASTED or role.typical <= 0):
                 continue
             if (held and (role.optional or role.name in served)) or (role.optional and role.name in self.strange):
