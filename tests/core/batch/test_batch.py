@@ -96,13 +96,25 @@ def test_unlikely_ingredients_are_left_out(demo_estimate: Estimate) -> None:
     assert made.added_g - made.water_lost_g == pytest.approx(layer.grams.best, abs=1e-4)
 
 
-@pytest.mark.parametrize(("share", "low", "stays"), [(0.004, 0.0, False), (0.004, 0.5, True), (0.05, 0.0, True)])
-def test_a_trace_is_left_to_the_layer_that_has_most_of_it(demo_estimate: Estimate, share: float, low: float, stays: bool) -> None:
-    """0.4 % that may be none is not stirred in; what is surely there or would be tasted is."""
+@pytest.mark.parametrize(
+    ("share", "low", "role", "stays"),
+    [
+        (0.004, 0.0, "fat", False),
+        (0.004, 0.5, "fat", True),
+        (0.05, 0.0, "fat", True),
+        (0.05, 0.0, "fruit-solids", False),
+        (0.05, 0.5, "fruit-solids", True),
+        (0.004, 0.0, "salt", True),
+    ],
+)
+def test_a_trace_is_left_to_the_layer_that_has_most_of_it(
+    demo_estimate: Estimate, share: float, low: float, role: str, stays: bool
+) -> None:
+    """0.4 % that may be none is not stirred in, nor 5 % of fruit; what is surely there is, and what works by little."""
     coat, other = demo_estimate.layers[:2]
     most = max(coat.ingredients, key=lambda one: one.grams.best)
     best = share * other.grams.best
-    trace = replace(most, grams=Range(best, low * best, 3 * best), share_of_layer=share, presence=0.9)
+    trace = replace(most, role=role, grams=Range(best, low * best, 3 * best), share_of_layer=share, presence=0.9)
     changed = replace(demo_estimate, layers=(coat, replace(other, ingredients=(*other.ingredients, trace))))
     made = read_version(faithful_version("v1", changed), standard_pantry()).layers[1]
     assert (trace.ingredient_id in {one.ingredient_id for one in made.ingredients}) is stays

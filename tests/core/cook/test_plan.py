@@ -398,6 +398,7 @@ def test_a_sugar_shell_is_rolled_on_coat_by_coat() -> None:
     needs_come_first(made)
     assert made.at("Coat the pieces in choc") < made.at("Roll the pieces in shell") < made.at("Let shell set")
     assert "Coat the pieces in shell" not in made.titles()
+    assert "as many as weigh that" in made.step("Count out nut").words  # nobody rolls nuts
     roll, dry = made.step("Roll the pieces in shell"), made.step("Let shell set")
     assert "3.0 g of dry shell a piece" in roll.words
     assert "below 20 °C" in roll.gate

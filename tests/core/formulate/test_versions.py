@@ -75,6 +75,21 @@ def test_the_faithful_version_is_a_kitchen_s(demo: tuple[Version, StudyReading])
     assert version.origin.key == "key"
 
 
+def test_no_trace_is_weighed_where_another_layer_has_more(demo: tuple[Version, StudyReading]) -> None:
+    """Of a body that solving all but takes away: 0.4 % of cocoa mass in a cream is the coat’s."""
+    version, reading = demo
+    formula = read_version(version, PANTRY)
+    inside = formula.layers[-1]
+    trace = line("cocoa-mass", 0.004 * inside.added_g, "cocoa-solids")
+    with_a_trace = replace(
+        formula,
+        layers=tuple(replace(one, ingredients=(*one.ingredients, trace)) if one is inside else one for one in formula.layers),
+    )
+    made = for_this_kitchen(with_a_trace, read_targets(version, formula, reading), reading)
+    now = next(one for one in made.layers if one.layer_id == inside.layer_id)
+    assert "cocoa-mass" not in {one.ingredient_id for one in now.ingredients}
+
+
 def test_the_faithful_version_prints_the_label(demo: tuple[Version, StudyReading]) -> None:
     """Every declared row within its printed rounding."""
     version, reading = demo

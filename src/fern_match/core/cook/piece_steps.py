@@ -26,6 +26,7 @@ from fern_match.core.food.together import listed
 _CHOKED_ON = frozenset({"whole-nuts", "brittle", "hard-sugar", "isomalt-hard-sugar", "marshmallow", "toffee"})
 DIPPED_A_MIN = 1.5  # pieces by one pair of hands (approximate)
 _BOWL_MIN = 14.0  # before the bowl is to be warmed again (approximate)
+_LOOSE = "pieces"  # texture of what is counted and not rolled: nuts, fruit
 _ROLLING_MIN, _ROLLING_MIN_A_PIECE = 45.0, 0.5  # a dozen coats of syrup by hand in a bowl (approximate)
 _DIP_WORDS = {
     "fork": "Drop it in, lift it on a fork, tap it off on the rim, wipe the tines, set it down.",
@@ -48,7 +49,10 @@ def shaped(building: Building) -> None:
     core, others = stack[0], stack[1:]
     whole = [one for one in held if building.whole(one)]
     folded = [one for one in held if one not in whole]
-    said = [f"{pieces_words(building.pieces)} of {core.per_piece_g:.1f} g; weigh every fifth."]
+    family = building.bench.families.by_id.get(core.family)
+    loose = family is not None and family.traits.texture == _LOOSE
+    many = "as many as weigh that" if loose else "weigh every fifth"
+    said = [f"{pieces_words(building.pieces)} of {core.per_piece_g:.1f} g; {many}."]
     if folded:
         said.append(f"Work {listed([lower(one.name) for one in folded])} in first.")
     if whole:
@@ -56,7 +60,7 @@ def shaped(building: Building) -> None:
     scooped = building.bench.read.plan.by is PlanBy.SCOOP
     building.last = building.add(
         "shape",
-        f"{'Scoop' if scooped else 'Portion and roll'} {lower(core.name)}",
+        f"{'Scoop' if scooped else 'Count out' if loose else 'Portion and roll'} {lower(core.name)}",
         [building.made[one.layer_id] for one in (core, *held)],
         words=" ".join(said),
         hands_on_min=3.0 + 0.4 * building.pieces,

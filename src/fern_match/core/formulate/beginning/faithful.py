@@ -10,7 +10,7 @@ from fern_match.core.formulate.beginning.kitchen_version import for_this_kitchen
 from fern_match.core.formulate.record.formula import read_version, written_grams
 from fern_match.core.formulate.record.version import Origin, OriginKind, Version, VersionIngredient, VersionLayer
 from fern_match.core.formulate.record.writing import written_version
-from fern_match.core.formulate.solving.pose import SMALL_ROLES
+from fern_match.core.formulate.solving.pose import SMALL_ROLES, TASTED_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit
 from fern_match.core.formulate.solving.prices import price
 from fern_match.core.formulate.solving.targets import read_targets, targets_of
@@ -20,6 +20,7 @@ FAITHFUL = "faithful"  # the id of the version that is taken from the estimate
 _LEAST_PRESENCE = 0.5  # an ingredient more likely absent than present is left to the others of its layer
 _LEAST_G = 0.0005
 _TOKEN = 0.02  # of a layer, below which a body that may as well be none there is left to the layer that has most of it [g/g]
+_BESIDE_MOST = 0.3  # of what another layer has, below which fruit or nuts that may as well be none are that layer's alone [g/g]
 _SURE_OF_IT = 0.2  # of its best value, from which the lower end of a range says that it is there [g/g]
 
 
@@ -158,12 +159,15 @@ def _layer(layer: LayerEstimate, most: Mapping[str, float]) -> VersionLayer:
 
 
 def _is_token(one: IngredientAmount, layer: LayerEstimate, most: Mapping[str, float]) -> bool:
-    """Whether it is a trace of what another layer has most of: nobody stirs 0.3 % of cocoa butter into a coconut filling.
+    """Whether it is a trace of what another layer has most of.
+
+    Nobody stirs 0.3 % of cocoa butter into a coconut filling, nor apple into the nougat beside an apple jelly.
 
     Args:
         most: Key of a name of the statement -> the most of it in any layer [g].
     """
     if one.item is None or one.role in SMALL_ROLES:
         return False
-    unsure = one.grams.low < _SURE_OF_IT * one.grams.best
-    return unsure and one.share_of_layer < _TOKEN and one.grams.best < most[one.item]
+    little = one.share_of_layer < _TOKEN and one.grams.best < most[one.item]
+    tasted = one.role in TASTED_ROLES and one.grams.best < _BESIDE_MOST * most[one.item]
+    return (little or tasted) and one.grams.low < _SURE_OF_IT * one.grams.best

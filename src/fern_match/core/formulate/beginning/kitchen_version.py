@@ -17,6 +17,7 @@ from fern_match.core.formulate.beginning.coat_chocolate import nearest_chocolate
 from fern_match.core.formulate.record.formula import Formula, FormulaIngredient, FormulaLayer
 from fern_match.core.formulate.record.version import Property
 from fern_match.core.formulate.solving.choice import without_empty
+from fern_match.core.formulate.solving.pose import SMALL_ROLES
 from fern_match.core.formulate.solving.posed import PieceLimit, Room
 from fern_match.core.formulate.solving.solve import Solved, solve
 from fern_match.core.formulate.solving.targets import Target, with_got
@@ -24,6 +25,7 @@ from fern_match.core.study.reading import StudyReading
 from fern_match.core.study.whereabouts import ANY_ROLE
 
 _MOST_CHOCOLATES = 4
+_TRACE, _WATER = 0.01, "water"  # of what goes into a layer, below which a body is not worth weighing there [g/g]
 _OF_CHOCOLATE = frozenset({"cocoa-mass", "cocoa-butter"})
 
 
@@ -71,7 +73,30 @@ def _in_this_kitchen(
     before = {layer.layer_id: layer for layer in changed.layers if all(one.grams > 0 for one in layer.ingredients)}
     room = Room(free=solvable, widened=True, before=before, moved="estimate moved", limits=within, explain=False)
     solved = solve(changed, targets, room, reading)
-    return solved.formula if isinstance(solved, Solved) else changed
+    if not isinstance(solved, Solved):
+        return changed
+    fewer = _without_traces(solved.formula)
+    if fewer == solved.formula:
+        return fewer
+    again = solve(fewer, targets, replace(room, before={layer.layer_id: layer for layer in fewer.layers}), reading)
+    return again.formula if isinstance(again, Solved) else solved.formula
+
+
+def _without_traces(formula: Formula) -> Formula:
+    """A formula without bodies of which solving left a trace in a layer and another has more: no 0.5 % of butter in peanuts."""
+    most: dict[str, float] = {}
+    for line in (line for layer in formula.layers for line in layer.ingredients):
+        for key in _OF_CHOCOLATE if line.role == CHOCOLATE else {line.ingredient_id}:  # bought chocolate is mass and butter
+            most[key] = max(most.get(key, 0.0), line.grams)
+
+    def stays(line: FormulaIngredient, layer: FormulaLayer) -> bool:
+        worth = line.grams >= _TRACE * layer.added_g or line.role in SMALL_ROLES | {CHOCOLATE}
+        return worth or line.grams >= most[line.ingredient_id] or line.ingredient_id == _WATER
+
+    layers = (
+        replace(layer, ingredients=tuple(line for line in layer.ingredients if stays(line, layer))) for layer in formula.layers
+    )
+    return replace(formula, layers=tuple(layers))
 
 
 def _with_chosen(
