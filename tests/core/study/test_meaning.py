@@ -274,6 +274,26 @@ def test_signs_lead_to_families(read: Read, statement: str, family: str) -> None
             ["milk-coat", "sugar-panned-shell"],
         ),
         (
+            "Gefriergetrocknete Himbeeren 12 % in weißer Schokolade (Zucker, Kakaobutter, Vollmilchpulver)",
+            ["freeze-dried-fruit", "white-coat"],
+        ),
+        (
+            "Amandes 60 % enrobées de chocolat noir (pâte de cacao, sucre, beurre de cacao)",
+            ["dark-coat", "whole-nuts"],
+        ),
+        (
+            "Crisped rice in milk chocolate (milk chocolate (sugar, cocoa butter, milk powder, cocoa mass), crisped rice)",
+            ["crisp-in-chocolate"],
+        ),
+        (
+            "Zutaten: Kakaomasse, Zucker, Himbeerpüree 18 %, Kakaobutter, Sahne, Glukosesirup, Himbeerbrand",
+            ["dark-coat", "fruit-ganache"],
+        ),
+        (
+            "Milk chocolate (sugar, cocoa butter, whole milk powder, cocoa mass), cream, raisins 8%, rum 3%, butter",
+            ["ganache-milk-white", "milk-coat", "whole-fruit"],
+        ),
+        (
             "Amandes 45 %, enrobage sucre (sucre, amidon, gomme arabique)",
             ["sugar-panned-shell", "whole-nuts"],
         ),

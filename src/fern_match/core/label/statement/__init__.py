@@ -4,6 +4,7 @@ Belongs here: what the printed words say. Must never happen here: what a name is
 Words and their classes stand in `words.py`; a new closing sentence goes into `sentences.py`.
 """
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
@@ -19,6 +20,12 @@ from fern_match.core.measures.pasted import tamed
 __all__ = ["Minimum", "Statement", "StatementItem", "read_statement"]
 
 _LONGEST = 20_000
+# "raspberries in white chocolate", "almonds covered with dark chocolate"; other languages leave their word for "covered" out
+_IN_CHOCOLATE = re.compile(r"(.+?)(?: (?:covered |coated |dipped |enrobed )?(?:in|with)|(?<=s)) ((?:\w+ )?chocolate)")
+_COMPONENTS = re.compile(
+    r"\b(?:fillings?|cream|creme|centres?|centers?|coatings?|layers?|bases?|core|bars?|sauce|mousse|toppings?)$"
+)
+_HALF = 50.0  # %
 
 
 def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Statement:
@@ -37,7 +44,7 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
     return Statement(
-        items=tuple(_keyed(items, "", {})),
+        items=tuple(_keyed(_out_of_chocolate(items, knows), "", {})),
         problems=tuple(problems),
         contains=tuple(dict.fromkeys(found.contains)),
         may_contain=tuple(dict.fromkeys(found.may_contain)),
@@ -48,6 +55,30 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
         tongue=told.tongue,
         printed=told.printed,
     )
+
+
+def _out_of_chocolate(items: Sequence[StatementItem], knows: Callable[[str], bool]) -> list[StatementItem]:
+    """What lies in a chocolate that alone is taken apart stands beside it: "raspberries (12 %) in white chocolate (sugar, ...)".
+
+    The chocolate comes first, being more, unless more than half is said to be the other.
+    """
+    found: list[StatementItem] = []
+    for item in items:
+        told = _IN_CHOCOLATE.fullmatch(item.name)
+        inside = {word for part in item.items for word in part.name.split()}
+        if (
+            told is None
+            or _COMPONENTS.search(told[1])
+            or knows(item.name)
+            or not knows(told[1])
+            or "cocoa" not in inside
+            or told[1].split()[-1] in inside
+        ):
+            found.append(item)
+            continue
+        pair = [replace(item, name=told[2], percent=None), replace(item, name=told[1], items=())]
+        found += reversed(pair) if (item.percent or 0.0) > _HALF else pair
+    return found
 
 
 def _warned_elsewhere(found: Sentences, others: Sequence[str], knows: Callable[[str], bool]) -> None:
