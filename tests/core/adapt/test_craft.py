@@ -893,3 +893,18 @@ def test_a_sugar_shell_without_sugar_is_panned_of_what_crystallises() -> None:
         )
         assert dry > 0.9 * now.finished_g, one.name
         assert {"gum-arabic", "beetroot-colour-powder"} <= grams(now).keys()
+
+
+def test_bought_chocolate_is_sweet_enough_as_it_is() -> None:
+    """Nothing dissolves in it: crisps in chocolate take no sweetener by the milligram; no coat is all cocoa for a sweet core."""
+    crisps = layer(
+        "crisps", "crisp-in-chocolate", line("milk-chocolate-33", 16, "chocolate"), line("crisped-rice-cereal", 4, "crisp")
+    )
+    found = under("keto", formula(crisps, by_ratio("peanut-filling", 10, "peanuts"))).proposals
+    assert found
+    for one in found:
+        assert not intense(one.formula.layers[0]), one.name
+    coat = layer("coat", "dark-coat", line("dark-chocolate-55", 16, "chocolate"))
+    for one in under("no-added-sugar", formula(coat, by_ratio("brittle", 20, "brittle")), Region.US).proposals:
+        now = one.formula.layers[0]
+        assert grams(now).get("dark-chocolate-100", 0.0) <= 0.61 * now.finished_g, one.name

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from fern_match.core.adapt.bench import PROTEIN, SWEET, Bench
 from fern_match.core.adapt.swaps import Swap, System, becomes, shade, swaps, swaps_for, systems
 from fern_match.core.families import BOUGHT, FROM_PARTS, Family
-from fern_match.core.families.admission import Grade, is_of_chocolate, opened_families, role_of
+from fern_match.core.families.admission import CHOCOLATE, Grade, is_of_chocolate, opened_families, role_of
 from fern_match.core.food import Ingredient, Nutrient
 from fern_match.core.formulate import (
     SMALL_ROLES,
@@ -34,7 +34,7 @@ _MIX, _MIXED = "sucralose-stevia-mix", ("sucralose-powder", "stevia-reb-a")  # o
 _INTENSE = ("stevia-reb-a", "monk-fruit-extract")  # where there may be no mix: two, for the same reason
 _MOST_WAYS = 24  # ways to take one swap for each line that gives way, that are priced
 _INSTEAD_OF_SUGAR = SWEET | {_BY_THE_MILLIGRAM}
-_SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", "chocolate", _BY_THE_MILLIGRAM})  # roles of a layer that is sweetened
+_SWEETENED = frozenset({"sweet-bulk", "doctor-sugar", CHOCOLATE, _BY_THE_MILLIGRAM})  # roles of a layer that is sweetened
 _TASTED = TASTED_ROLES | {"cocoa-solids", "salt"}
 # Of what a layer tastes of that stays at least: where a rule is about an amount its own may be what it limits.
 _TASTED_LEAST, _TASTED_LEAST_BESIDE = 0.3, 0.7
@@ -163,7 +163,7 @@ def offered(
             offer.add_own(line)
     for key in sorted(key for where, key in bench.required if where == layer.layer_id):
         offer.add_required(key)
-    if bench.of_sugar and not offer.admits.keys().isdisjoint(_SWEETENED):
+    if bench.of_sugar and offer.admits.keys() & _SWEETENED - {CHOCOLATE}:  # nothing dissolves in bought chocolate alone
         for key in _intense(family, system, bench):
             offer.add(key, _BY_THE_MILLIGRAM, strange=True)
     for line in layer.ingredients:
