@@ -190,3 +190,16 @@ def test_what_a_pack_says_it_is_is_no_name(text: str, says: str, first: str) -> 
     assert read.says.lower() == says.lower()
     assert read.items[0].name == first
     assert not says or says.lower() in {note.lower() for note in read.notes}
+
+
+@pytest.mark.parametrize(
+    ("statement", "shares"),
+    [
+        ("Raspberries (12%) in white chocolate (sugar, cocoa butter, milk powder)", {"white chocolate": None, "raspberries": 12}),
+        ("Almonds in milk chocolate 60% (sugar, cocoa butter, milk, cocoa mass)", {"milk chocolate": 60, "almonds": None}),
+        ("Amandes 60 % enrobées de chocolat noir (pâte de cacao, sucre)", {"almonds": 60, "dark chocolate": None}),
+    ],
+)
+def test_a_share_is_of_what_it_is_printed_after(statement: str, shares: dict[str, float | None]) -> None:
+    """Where what lies in a chocolate is told apart from it."""
+    assert {one.name: one.percent for one in read_statement(statement).items} == shares

@@ -23,7 +23,18 @@ from fern_match.core.cook.layer_steps import step_id
 from fern_match.core.cook.tables import CHOCOLATE
 from fern_match.core.food.together import listed
 
-_CHOKED_ON = frozenset({"whole-nuts", "brittle", "hard-sugar", "isomalt-hard-sugar", "marshmallow", "toffee"})
+_CHOKED_ON = frozenset(
+    {
+        "whole-nuts",
+        "brittle",
+        "hard-sugar",
+        "isomalt-hard-sugar",
+        "marshmallow",
+        "toffee",
+        "sugar-panned-shell",
+        "sugar-free-panned-shell",
+    }
+)
 DIPPED_A_MIN = 1.5  # pieces by one pair of hands (approximate)
 _BOWL_MIN = 14.0  # before the bowl is to be warmed again (approximate)
 _LOOSE = "pieces"  # texture of what is counted and not rolled: nuts, fruit

@@ -41,8 +41,9 @@ def faithful_version(version_id: str, estimate: Estimate, key: str = "") -> Vers
         key: Fingerprint of the study it was made from.
     """
     most: dict[str, float] = {}
-    for one in (one for layer in estimate.layers for one in layer.ingredients if one.item is not None):
-        most[one.item or ""] = max(most.get(one.item or "", 0.0), one.grams.best)
+    for one in (one for layer in estimate.layers for one in layer.ingredients):
+        if one.item is not None and one.presence >= _LEAST_PRESENCE:  # what is left out there must not be left out here, too
+            most[one.item] = max(most.get(one.item, 0.0), one.grams.best)
     layers = tuple(_layer(layer, most) for layer in estimate.layers)
     return Version(id=version_id, name="Faithful", origin=Origin(kind=OriginKind.ESTIMATE, key=key), layers=layers)
 
@@ -168,6 +169,6 @@ def _is_token(one: IngredientAmount, layer: LayerEstimate, most: Mapping[str, fl
     """
     if one.item is None or one.role in SMALL_ROLES:
         return False
-    little = one.share_of_layer < _TOKEN and one.grams.best < most[one.item]
-    tasted = one.role in TASTED_ROLES and one.grams.best < _BESIDE_MOST * most[one.item]
+    little = one.share_of_layer < _TOKEN and one.grams.best < most.get(one.item, 0.0)
+    tasted = one.role in TASTED_ROLES and one.grams.best < _BESIDE_MOST * most.get(one.item, 0.0)
     return (little or tasted) and one.grams.low < _SURE_OF_IT * one.grams.best

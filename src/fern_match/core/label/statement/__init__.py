@@ -44,7 +44,7 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
     if len(items) == 1 and not items[0].items:
         problems.append(f"Only one ingredient was read (“{items[0].name}”). Separate the names with commas.")
     return Statement(
-        items=tuple(_keyed(_out_of_chocolate(items, knows), "", {})),
+        items=tuple(_keyed(_out_of_chocolate(items, told.text, knows), "", {})),
         problems=tuple(problems),
         contains=tuple(dict.fromkeys(found.contains)),
         may_contain=tuple(dict.fromkeys(found.may_contain)),
@@ -57,14 +57,14 @@ def read_statement(text: str, knows: Callable[[str], bool] = known_name) -> Stat
     )
 
 
-def _out_of_chocolate(items: Sequence[StatementItem], knows: Callable[[str], bool]) -> list[StatementItem]:
+def _out_of_chocolate(items: Sequence[StatementItem], text: str, knows: Callable[[str], bool]) -> list[StatementItem]:
     """What lies in a chocolate that alone is taken apart stands beside it: "raspberries (12 %) in white chocolate (sugar, ...)".
 
-    The chocolate comes first, being more, unless more than half is said to be the other.
+    A share is of what it is printed after. The chocolate comes first, being more, unless more than half is said to be the other.
     """
     found: list[StatementItem] = []
     for item in items:
-        told = _IN_CHOCOLATE.fullmatch(item.name)
+        told = _IN_CHOCOLATE.fullmatch(item.name)  # in English, as the text
         inside = {word for part in item.items for word in part.name.split()}
         if (
             told is None
@@ -76,8 +76,10 @@ def _out_of_chocolate(items: Sequence[StatementItem], knows: Callable[[str], boo
         ):
             found.append(item)
             continue
-        pair = [replace(item, name=told[2], percent=None), replace(item, name=told[1], items=())]
-        found += reversed(pair) if (item.percent or 0.0) > _HALF else pair
+        of_it = bool(re.search(rf"{re.escape(told[1].split()[-1])}\W{{0,2}}\d[\d.,]*\s?%", text, re.IGNORECASE))
+        it = replace(item, name=told[1], items=(), contents=(), percent=item.percent if of_it else None)
+        chocolate = replace(item, name=told[2], percent=None if of_it else item.percent)
+        found += [it, chocolate] if (it.percent or 0.0) > _HALF else [chocolate, it]
     return found
 
 
