@@ -1,7 +1,7 @@
 """Accuracy and coverage of the estimator on made-up pieces with known truth, through the product's own door.
 
 Run with `make bench`, or `python benchmarks/accuracy.py [set ...] [none|two|all] [held] [-v] [id]`. Sets: bench, bars,
-pieces, own, and fifth to thirteenth (each looked at once).
+pieces, own, and fifth to fourteenth (each looked at once).
 Each set is printed twice, as read and with every place given from the truth, so that one sees which half a change moves; with it
 the share of pieces whose truth cannot be expressed at all. Half of bars and pieces is held back: `held` looks at it, at the end.
 """
@@ -39,7 +39,7 @@ _ONE_FOOD = tuple(
 )
 _FAR_OFF = 5.0  # g per 100 g
 SETS = ("bench", "bars", "pieces", "own")
-HANDS = ("fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth", "thirteenth")
+HANDS = ("fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth", "thirteenth", "fourteenth")
 
 
 @dataclass

@@ -1,4 +1,4 @@
-"""Twenty pieces by a sixth hand, then twelve to eighteen each by a seventh to a thirteenth: further first looks.
+"""Twenty pieces by a sixth hand, then twelve to eighteen each by a seventh to a fourteenth: further first looks.
 
 Each was written out when the reader and the estimate were done with the one before.
 
@@ -24,7 +24,7 @@ def pieces_by(hand: str) -> list[dict[str, Any]]:
     """The pieces in the shape of the other sets.
 
     Args:
-        hand: sixth to thirteenth.
+        hand: sixth to fourteenth.
     """
     blocks = (Path(__file__).parent / "data" / f"{hand}_hand.txt").read_text(encoding="utf-8").strip().split("\n\n")
     return [

@@ -511,6 +511,46 @@ def test_layers_are_these_and_no_others(read: Read, statement: str, families: li
 
 
 @pytest.mark.parametrize(
+    ("statement", "families"),
+    [
+        (  # nuts that syrup binds are one layer, with their seeds
+            "roasted peanuts, dark chocolate (cocoa mass, sugar, cocoa butter), glucose syrup, pumpkin seeds, sugar, honey",
+            ["dark-coat", "nut-cluster"],
+        ),
+        (  # oats lead: no nut bar
+            "cereal 70 % (rolled oats, glucose syrup, sugar, honey, hazelnuts, sunflower oil), milk chocolate (sugar,"
+            " cocoa butter, whole milk powder, cocoa mass)",
+            ["granola", "milk-coat"],
+        ),
+        (  # a dough without flour is a flavour
+            "Chewy cookie dough protein bar. Ingredients: protein blend (milk protein isolate, whey protein isolate, soluble corn"
+            " fiber, vegetable glycerin), dark chocolate (unsweetened chocolate, sugar, cocoa butter), natural flavors",
+            ["dark-coat", "protein-dough"],
+        ),
+        (  # cream before golden syrup, and no sugar: no caramel
+            "Brownie (sugar, butter, whole egg, wheat flour), dark chocolate (cocoa mass, sugar, cocoa butter), double cream,"
+            " golden syrup, butter",
+            ["brownie-base", "dark-coat", "ganache-dark"],
+        ),
+    ],
+)
+def test_bars_of_nuts_doughs_and_creams(read: Read, statement: str, families: list[str]) -> None:
+    """What binds, leads or lacks decides which layer it is."""
+    first = proposed_builds(read(study(statement)))[0]
+    assert sorted(layer.family for layer in first.layers) == families
+
+
+def test_what_no_layer_takes_is_one_of_its_own(read: Read) -> None:
+    """The pack names fudge and chocolate; the ginger beside them is in neither."""
+    statement = (
+        "Ginger fudge pieces half dipped in dark chocolate. Ingredients: fudge (sugar, condensed milk, glucose syrup, butter),"
+        " cocoa mass, sugar, stem ginger (ginger, sugar), cocoa butter, emulsifier (sunflower lecithin)"
+    )
+    first = proposed_builds(read(study(statement)))[0]
+    assert "whole-fruit" in {layer.family for layer in first.layers}
+
+
+@pytest.mark.parametrize(
     ("sentence", "families"),
     [
         ("Chewy nougat and caramel in milk chocolate", {"milk-coat", "nougat-egg-white", "soft-caramel"}),

@@ -33,6 +33,12 @@ _DARK = ((80.0, "dark-chocolate-85"), (62.5, "dark-chocolate-70"), (0.0, "dark-c
 _UNSWEETENED_FROM = 97.0
 _POLYOLS = frozenset({"maltitol-powder", "maltitol-syrup", "isomalt", "lactitol", "sorbitol", "xylitol", "mannitol"})
 _KETO = frozenset({"erythritol", "allulose-crystalline", "stevia-reb-a", "monk-fruit-extract", "inulin"})
+_SALTS = frozenset({"fine-salt", "sea-salt-coarse"})
+_SWEETENS = frozenset({"white-sugar", "malt-syrup", "dry-malt-extract", "glucose-syrup-42de"})
+_WITH = (  # what a food is sold as once its brackets hold one of these
+    (frozenset({"butter-unsalted"}), _SALTS, "butter-salted"),
+    (frozenset({"desiccated-coconut"}), _SWEETENS, "shredded-coconut-sweetened"),
+)
 _PLAIN_NUT = frozenset({"peanut-raw", "peanut-roasted", "peanut-roasted-salted", "fine-salt", "sea-salt-coarse"})
 
 
@@ -136,8 +142,9 @@ def _by_contents(ingredient_id: str, item: StatementItem, above: Sequence[Statem
 
 def _by_parts(ingredient_id: str, parts: set[str | None]) -> str | None:
     """A bought ingredient by what its brackets say is in it."""
-    if ingredient_id == "butter-unsalted" and parts & {"fine-salt", "sea-salt-coarse"}:
-        return "butter-salted"
+    sold_as = next((food for plain, holds, food in _WITH if ingredient_id in plain and not holds.isdisjoint(parts)), None)
+    if sold_as is not None:
+        return sold_as
     if ingredient_id == "peanut-butter-sweetened" and parts and parts <= _PLAIN_NUT:
         return "peanut-butter-natural"
     kind = ingredient_id.partition("-")[0]

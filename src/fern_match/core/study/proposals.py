@@ -36,17 +36,19 @@ _MAIN_ONLY = frozenset(
         "sesame-cream",
         "seeds",
         "powder-caramel",
+        "nut-cluster",
     }
 )
 _BY_NAME = frozenset({"aerated-chocolate", "marbled-chocolate", "home-milk-chocolate"})  # chocolate, and told by its name alone
 _HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a little of
+_ALSO_A_FLAVOUR = frozenset({"cookie-dough"})
 _HEAVY = 3  # names that stand early
 _MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate", "whole-milk")
 _MILKISH = frozenset({"whey-protein-isolate", "whey-powder", "lactose"})
 _OF_PLANTS = "plant-milk-coat-open"  # told by its powder, whatever it is called
 _PLANTS = frozenset({"rice-drink-powder", "coconut-milk-powder", "oat-flour", "oat-drink", "soy-protein-isolate"})
 _POLYOLS = ("maltitol-powder", "erythritol", "isomalt", "allulose-crystalline", "xylitol")
-_SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup")
+_SYRUPS = ("glucose-syrup-42de", "light-corn-syrup", "maltitol-syrup", "golden-syrup")
 _OF_CREAM = frozenset({"soft-caramel", "maltitol-caramel"})
 _ANY_CHOCOLATE = "chocolate"  # says no kind
 _SWEETS_A_COAT = frozenset({"sugar", "polyol", "rare-sugar", "intense-sweetener"})
@@ -64,10 +66,11 @@ _CHIPS = re.compile(  # in a mass, and no coat
     r"chocolate (?:chip|chunk|drop|piece|morsel)s?\b|\b(?:chip|chunk|drop|piece|morsel)s of (?:\w+ )?chocolate"
 )
 _CRUSHED = re.compile(r"crumb|crush|piece|cracker|digestive|graham|spread|broken")
-_OF_FLOUR = frozenset({"flour", "crumb", "crisp"})  # roles that flour or what is baked of it serves
+_OF_FLOUR = frozenset({"flour", "crumb", "crisp"})  # roles that flour or what is baked of it serves ...
+_LEADING = 0.08  # ... in families that are made of it
 _IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
 _SHELL = "shell"  # sort of the families that are rolled onto a centre
-_HARD_CARAMEL, _OATS = "toffee", "granola"
+_HARD_CARAMEL, _BARS = "toffee", ("granola", "nut-cluster")
 _SPIRITS, _LEADS = frozenset({"spirit-40", "liqueur", "rum"}), 3  # among so many first names: it flows
 _SOFT_SUGAR, _FLOWS = "plain-fondant", "liqueur-centre"
 _CREAM_CARAMEL, _CONDENSED_CARAMEL = "soft-caramel", "condensed-milk-caramel"
@@ -147,13 +150,13 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     coating = [name for name in loose if name not in chips]
     coat = [] if any(one.place == "coat" for one in told) else _coat(reading, coating, said)
     called = {name: key.rpartition(" > ")[2] for key, name in reversed(list(reading.ingredient_of.items()))}
-    spoken = [one for one in said if one.place != "coat" and not _told_already(known, one, told)]
+    spoken = [one for one in said if one.place != "coat" and not _told_already(known, one, told) and _made_of(reading, one)]
     heavy = set(loose[: max(_HEAVY, len(loose) // 2)])
     signs = _signs_in(known, loose, small, heavy, called, told=told, spoken=spoken)
     signs = _with_a_body([*told, *spoken], signs, loose, known)
     told, spoken = (_by_what_is_beside(group, [*told, *spoken, *signs], known) for group in (told, spoken))
-    if len(said) > 1:  # a pack that names its layers seldom forgets one
-        signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID) for one in signs]
+    if len(said) > 1:  # a pack that names its layers seldom forgets one, but what no layer takes is one of its own
+        signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID * _has_a_place(known, one, [*coat, *spoken])) for one in signs]
     likely = sorted([*coat, *told, *spoken, *signs], key=lambda one: -one.weight)[:_MOST_LAYERS]
     if not likely:
         return ()
@@ -168,6 +171,11 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     ranked = sorted((replace(whole, odds=odds), replace(fewer, odds=1 - odds)), key=lambda one: -one.odds)
     near = ranked[0].odds < _NEAR
     return tuple(replace(one, question=asked if near else "") for one in ranked if one.layers)
+
+
+def _has_a_place(known: Families, one: _Likely, others: Sequence[_Likely]) -> bool:
+    """Whether what speaks for a layer may be in one of the others, whose names are not listed apart."""
+    return any(grade(known, role, one.uses[0]) is not Grade.NONE for other in others for role in other.family.roles)
 
 
 def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], known: Families) -> list[_Likely]:
@@ -249,6 +257,16 @@ def _said(reading: StudyReading, loose: Sequence[str]) -> list[_Likely]:
     return found
 
 
+def _made_of(reading: StudyReading, one: _Likely) -> bool:
+    """Whether anything on the list may be what a layer is made of, where its name is a flavour, too: a dough without flour."""
+    if one.family.id not in _ALSO_A_FLAVOUR:
+        return True
+    unread = [match for match in reading.matches.values() if match.ingredient_id is None and match.confidence <= 0]
+    main = max(one.family.roles, key=lambda role: role.typical)
+    names = {match.ingredient_id for match in reading.matches.values() if match.ingredient_id is not None}
+    return bool(unread) or grade_of(reading.families, main, names) is not Grade.NONE
+
+
 def _told_already(known: Families, one: _Likely, told: Sequence[_Likely]) -> bool:
     """Whether a bracket is the layer that the sentence names."""
     return any(
@@ -312,7 +330,7 @@ def _told(reading: StudyReading, item: StatementItem) -> _Likely | None:
             else max((grade(known, main, name) for name in inside), default=Grade.NONE)
         )
         lacks = _LACKS * (served is not Grade.LISTED) - _OPENS * any(not opened.isdisjoint(role.admits) for role in family.roles)
-        lacks += _LACKS * (floury and not any(role.name in _OF_FLOUR for role in family.roles))
+        lacks += _LACKS * (floury and not any(role.name in _OF_FLOUR and role.typical >= _LEADING for role in family.roles))
         lacks += _LACKS * (not holds_chocolate and any(role.name == CHOCOLATE and not role.optional for role in family.roles))
         return (2.0 + words / 100 if words >= _WORDS_FROM else 0.0) + named - lacks - misfit(known, family, inside, complete=True)
 
@@ -457,10 +475,10 @@ def _signs_in(
 
 
 def _is_of_a_bar(known: Families, family_id: str, name: str | None, roots: Collection[str]) -> bool:
-    """Whether what speaks for a layer of its own is usual in the bar of oats that is there: coconut, nuts, fruit."""
-    if _OATS not in roots or family_id not in _MAIN_ONLY or name is None:
+    """Whether what speaks for a layer of its own is usual in the bar of oats or nuts that is there: coconut, seeds, fruit."""
+    if family_id not in _MAIN_ONLY or name is None:
         return False
-    return any(grade(known, role, name) is Grade.LISTED for role in known[_OATS].roles)
+    return any(grade(known, role, name) is Grade.LISTED for bar in _BARS if bar in roots for role in known[bar].roles)
 
 
 def _by_what_leads(family_id: str, loose: Sequence[str], *, coated: bool) -> str:
