@@ -59,7 +59,7 @@ def pieces_of(name: str) -> list[dict[str, Any]]:
         return own_pieces()
     if name == "fifth":
         return fifth_pieces()
-    if name in {"sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth", "thirteenth", "fourteenth"}:
+    if (DATA / f"{name}_hand.txt").exists():
         return pieces_by(name)
     return list(json.loads((DATA / FILES[name]).read_text())["bars"])
 

@@ -403,3 +403,13 @@ def test_a_sugar_shell_is_rolled_on_coat_by_coat() -> None:
     assert "3.0 g of dry shell a piece" in roll.words
     assert "below 20 °C" in roll.gate
     assert dry.wait_min >= 360
+
+
+def test_nuts_bound_with_syrup_are_pressed_and_not_for_small_children() -> None:
+    """The syrup goes over the dry part at once; whole nuts are choked on in whatever layer they are."""
+    made = cooked({"coat": Part("dark-coat", COAT, 9), "nuts": Part("nut-cluster", CORE, 36)})
+    needs_come_first(made)
+    before(made, "Boil the binder", "Pour over the dry part")
+    assert "choke" in made.step("Count, weigh and box").cautions
+    plain = cooked({"coat": Part("dark-coat", COAT, 9), "caramel": Part("soft-caramel", CORE, 20)})
+    assert "choke" not in plain.step("Count, weigh and box").cautions

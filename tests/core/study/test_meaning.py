@@ -517,6 +517,10 @@ def test_layers_are_these_and_no_others(read: Read, statement: str, families: li
             "roasted peanuts, dark chocolate (cocoa mass, sugar, cocoa butter), glucose syrup, pumpkin seeds, sugar, honey",
             ["dark-coat", "nut-cluster"],
         ),
+        (  # what such a bar usually holds is in it
+            "almonds, glucose syrup, puffed rice, cranberries, honey, salt, soya lecithin",
+            ["nut-cluster"],
+        ),
         (  # oats lead: no nut bar
             "cereal 70 % (rolled oats, glucose syrup, sugar, honey, hazelnuts, sunflower oil), milk chocolate (sugar,"
             " cocoa butter, whole milk powder, cocoa mass)",

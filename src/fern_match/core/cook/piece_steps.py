@@ -19,22 +19,14 @@ from fern_match.core.cook.building import (
     working,
 )
 from fern_match.core.cook.cues import stage_cues
-from fern_match.core.cook.layer_steps import step_id
+from fern_match.core.cook.layer_steps import names_of, step_id
 from fern_match.core.cook.tables import CHOCOLATE
 from fern_match.core.food.together import listed
 
-_CHOKED_ON = frozenset(
-    {
-        "whole-nuts",
-        "brittle",
-        "hard-sugar",
-        "isomalt-hard-sugar",
-        "marshmallow",
-        "toffee",
-        "sugar-panned-shell",
-        "sugar-free-panned-shell",
-    }
+_CHOKED_ON = frozenset(  # with their variants
+    {"brittle", "chewy-sweet", "hard-sugar", "isomalt-hard-sugar", "marshmallow", "sugar-panned-shell", "toffee"}
 )
+_WHOLE = "nut"  # category of nuts in one piece, wherever they are
 DIPPED_A_MIN = 1.5  # pieces by one pair of hands (approximate)
 _BOWL_MIN = 14.0  # before the bowl is to be warmed again (approximate)
 _LOOSE = "pieces"  # texture of what is counted and not rolled: nuts, fruit
@@ -45,6 +37,18 @@ _DIP_WORDS = {
     "skewer": "On a skewer: dip, turn it while it drips, push it off and close the hole with a drop.",
     "spoon": "On a rack over a tray: spoon the coat over until it runs off all round; scrape up what dripped.",
 }
+
+
+def _can_choke(building: Building) -> bool:
+    """Whether small children choke on it: hard and chewy sweets, and whole nuts in any layer."""
+    pantry, families = building.bench.pantry, building.bench.families
+    return any(
+        not _CHOKED_ON.isdisjoint(names_of(layer.family, families))
+        or any(
+            food.category == _WHOLE for line in layer.ingredients if (food := pantry.by_id.get(line.ingredient_id)) is not None
+        )
+        for layer in building.layers()
+    )
 
 
 def shaped(building: Building) -> None:
@@ -239,5 +243,5 @@ def kept(building: Building) -> None:
         words=" ".join(one for one in said if one),
         hands_on_min=3.0 + 0.1 * building.pieces,
         tools=("scale", "box"),
-        cautions=("choke",) if any(one.family in _CHOKED_ON for one in building.layers()) else (),
+        cautions=("choke",) if _can_choke(building) else (),
     )

@@ -39,7 +39,7 @@ _WITH = (  # what a food is sold as once its brackets hold one of these
     (frozenset({"butter-unsalted"}), _SALTS, "butter-salted"),
     (frozenset({"desiccated-coconut"}), _SWEETENS, "shredded-coconut-sweetened"),
 )
-_PLAIN_NUT = frozenset({"peanut-raw", "peanut-roasted", "peanut-roasted-salted", "fine-salt", "sea-salt-coarse"})
+_PLAIN_NUT = _SALTS | {"peanut-raw", "peanut-roasted", "peanut-roasted-salted"}
 
 
 def is_chocolate(name: str) -> bool:

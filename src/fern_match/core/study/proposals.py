@@ -41,7 +41,7 @@ _MAIN_ONLY = frozenset(
 )
 _BY_NAME = frozenset({"aerated-chocolate", "marbled-chocolate", "home-milk-chocolate"})  # chocolate, and told by its name alone
 _HEAVY_ONLY = frozenset({"protein-dough"})  # named by what other layers hold a little of
-_ALSO_A_FLAVOUR = frozenset({"cookie-dough"})
+_ALSO_A_FLAVOUR = frozenset({"cookie-dough"})  # what a pack calls a taste by, as well as a layer
 _HEAVY = 3  # names that stand early
 _MILKS = ("whole-milk-powder", "skimmed-milk-powder", "milk-protein-concentrate", "whole-milk")
 _MILKISH = frozenset({"whey-protein-isolate", "whey-powder", "lactose"})
@@ -71,6 +71,7 @@ _LEADING = 0.08  # ... in families that are made of it
 _IN_PIECES = re.compile(r"\b(?:pieces|bits|nibs|granules|crumbles)$")
 _SHELL = "shell"  # sort of the families that are rolled onto a centre
 _HARD_CARAMEL, _BARS = "toffee", ("granola", "nut-cluster")
+_IN_A_BAR = _MAIN_ONLY | {"crisp-in-chocolate", "crisp-pieces"}  # of which such a bar may hold what speaks for them
 _SPIRITS, _LEADS = frozenset({"spirit-40", "liqueur", "rum"}), 3  # among so many first names: it flows
 _SOFT_SUGAR, _FLOWS = "plain-fondant", "liqueur-centre"
 _CREAM_CARAMEL, _CONDENSED_CARAMEL = "soft-caramel", "condensed-milk-caramel"
@@ -156,7 +157,8 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
     signs = _with_a_body([*told, *spoken], signs, loose, known)
     told, spoken = (_by_what_is_beside(group, [*told, *spoken, *signs], known) for group in (told, spoken))
     if len(said) > 1:  # a pack that names its layers seldom forgets one, but what no layer takes is one of its own
-        signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID * _has_a_place(known, one, [*coat, *spoken])) for one in signs]
+        open_lists = [*coat, *spoken, *signs]
+        signs = [replace(one, weight=one.weight - _LESS_WHERE_SAID * _has_a_place(known, one, open_lists)) for one in signs]
     likely = sorted([*coat, *told, *spoken, *signs], key=lambda one: -one.weight)[:_MOST_LAYERS]
     if not likely:
         return ()
@@ -175,7 +177,8 @@ def proposed_builds(reading: StudyReading) -> tuple[ProposedBuild, ...]:
 
 def _has_a_place(known: Families, one: _Likely, others: Sequence[_Likely]) -> bool:
     """Whether what speaks for a layer may be in one of the others, whose names are not listed apart."""
-    return any(grade(known, role, one.uses[0]) is not Grade.NONE for other in others for role in other.family.roles)
+    roles = [role for other in others if other is not one for role in other.family.roles]
+    return any(grade(known, role, one.uses[0]) is not Grade.NONE for role in roles)
 
 
 def _by_what_is_beside(ones: Sequence[_Likely], everything: Sequence[_Likely], known: Families) -> list[_Likely]:
@@ -475,8 +478,8 @@ def _signs_in(
 
 
 def _is_of_a_bar(known: Families, family_id: str, name: str | None, roots: Collection[str]) -> bool:
-    """Whether what speaks for a layer of its own is usual in the bar of oats or nuts that is there: coconut, seeds, fruit."""
-    if family_id not in _MAIN_ONLY or name is None:
+    """Whether what speaks for a layer of its own is usual in the bar of oats or nuts that is there: seeds, fruit, crisps."""
+    if family_id not in _IN_A_BAR or name is None:
         return False
     return any(grade(known, role, name) is Grade.LISTED for bar in _BARS if bar in roots for role in known[bar].roles)
 
