@@ -95,8 +95,7 @@ STARTER_BUILDS = (
         "Nut bar, bound with syrup, chocolate beneath",
         (
             _layer("chocolate", "Chocolate", "dark-coat", Place.STACK),
-            _layer("binder", "Binder with oats", "granola", Place.STACK),
-            _layer("nuts", "Nuts", "whole-nuts", Place.INCLUSION, "binder"),
+            _layer("nuts", "Nut bar", "nut-cluster", Place.STACK),
         ),
     ),
     StarterBuild(
